@@ -1,0 +1,1 @@
+"""Looking back at what was played: layouts carried along, position errors, the facts behind figures."""

@@ -1,0 +1,158 @@
+"""Replaying a match: the layout before and after every shot, with what is known carried along.
+
+A shot stores only what was seen. Where it has no layout before, the one after the shot before it
+stands; where it has none after, the balls that left the table are taken off.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.layout import Layout, State
+from aretane.core.rules.game import Ruling
+from aretane.core.rules.referee import MatchResult, RackResult, referee
+from aretane.core.table import Point, Table, table_from
+
+Data = Mapping[str, Any]
+Places = dict[str, Point]
+
+
+@dataclass(frozen=True)
+class ReplayedShot:
+    """One entry with its ruling (None after the first impossible one) and the layouts around it."""
+
+    data: Data
+    ruling: Ruling | None
+    before: Layout | None
+    after: Layout | None
+
+
+@dataclass(frozen=True)
+class Replay:
+    table: Table
+    racks: tuple[tuple[ReplayedShot, ...], ...]
+    result: MatchResult
+
+
+def replay(match: Data) -> Replay:
+    """Replay a whole match; places that cannot have happened are in `result.trouble`."""
+    table = table_from(match.get("table", "pool-9ft"))
+    result = referee(match, strict=False)
+    racks = tuple(
+        tuple(_rack(match, table, rack, played))
+        for rack, played in zip(match.get("racks") or (), result.racks, strict=True)
+    )
+    return Replay(table, racks, result)
+
+
+def _rack(match: Data, table: Table, rack: Data, played: RackResult) -> list[ReplayedShot]:
+    shots: Sequence[Data] = rack.get("shots") or ()
+    found: list[ReplayedShot] = []
+    places: Places = {}
+    ruling: Ruling | None = None
+    for index, shot in enumerate(shots):
+        given = _places(shot.get("layout_before"))
+        before = given or places
+        previous = ruling
+        ruling = played.rulings[index] if index < len(played.rulings) else None
+        places = _after(shot, before, table, ruling)
+        found.append(
+            ReplayedShot(
+                data=shot,
+                ruling=ruling,
+                before=_layout(match, table, before, shot.get("player"), previous),
+                after=_layout(match, table, places, ruling.next if ruling else None, ruling),
+            )
+        )
+    return found
+
+
+def _places(layout: Data | None) -> Places:
+    return {ball: (float(at[0]), float(at[1])) for ball, at in ((layout or {}).get("balls") or {}).items()}
+
+
+def _after(shot: Data, before: Places, table: Table, ruling: Ruling | None) -> Places:
+    given = _places(shot.get("layout_after"))
+    if given or not before:
+        return given
+    gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
+    if shot.get("scratch"):
+        gone.add(CUE)
+    places = {ball: at for ball, at in before.items() if ball not in gone}
+    for ball in ruling.spotted if ruling else ():
+        places[ball] = (table.foot_spot, table.width / 2)
+    return places
+
+
+def _layout(
+    match: Data, table: Table, places: Places, player: str | None, ruling: Ruling | None
+) -> Layout | None:
+    if not places:
+        return None
+    state = State(player=player or "A")
+    if ruling is not None:
+        after = ruling.after
+        state = State(
+            player=player or after.player,
+            ball_in_hand=after.in_hand,
+            push_out_allowed="push-out" in after.choices,
+            fouls=after.fouls,
+            points=after.points,
+        )
+    return Layout(table, match["discipline"], places, state)
+
+
+def carry_forward(shots: Sequence[Data], index: int, edited: Data) -> dict[int, dict[str, Any]]:
+    """Shot `index` as edited, and what the edit changes in the layouts after it, by index.
+
+    A ball that nobody touched stands in later layouts at exactly the same numbers. So where the edit
+    gives a ball another place (or takes it off, or puts it back), every later layout that still has the
+    old one follows, until a shot moves the ball or it leaves the table.
+    """
+    old = shots[index]
+    changed = {index: dict(edited)}
+    moves = _moves(old.get("layout_before"), edited.get("layout_before"))
+    moves = _carry(changed[index], "layout_after", moves)
+    moves |= _moves(old.get("layout_after"), edited.get("layout_after"))
+    for later in range(index + 1, len(shots)):
+        if not moves:
+            break
+        shot = dict(shots[later])
+        moves = _carry(shot, "layout_before", moves)
+        moves = _carry(shot, "layout_after", moves)
+        if shot != shots[later]:
+            changed[later] = shot
+    return changed
+
+
+Move = tuple[list[float] | None, list[float] | None]  # where a ball stood and stands; None: not there
+
+
+def _moves(old: Data | None, new: Data | None) -> dict[str, Move]:
+    if not old or not new:
+        return {}
+    was, now = old.get("balls") or {}, new.get("balls") or {}
+    return {b: (was.get(b), now.get(b)) for b in {*was, *now} if was.get(b) != now.get(b)}
+
+
+def _carry(shot: dict[str, Any], key: str, moves: dict[str, Move]) -> dict[str, Move]:
+    """Apply the moves to one layout of a shot, and say which go on to the next."""
+    layout = shot.get(key)
+    if not layout or not layout.get("balls"):
+        return moves
+    balls = dict(layout["balls"])
+    gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
+    carried: dict[str, Move] = {}
+    for ball, (old, new) in moves.items():
+        if balls.get(ball) != old or (key == "layout_after" and ball in gone):
+            continue
+        carried[ball] = (old, new)
+        if new is None:
+            del balls[ball]
+        else:
+            balls[ball] = new
+    shot[key] = {**layout, "balls": balls}
+    return carried

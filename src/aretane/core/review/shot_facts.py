@@ -1,0 +1,172 @@
+"""The narrow table behind every figure: one row a shot, computed from the facts of a match.
+
+`VERSION` is stored with each row; rows of an older version are computed again.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.geometry.reading import ShotReading, read_shot
+from aretane.core.layout import Layout
+from aretane.core.review.position import HAND_PLACED, PositionError, position_error
+from aretane.core.review.replay import ReplayedShot, replay
+from aretane.core.review.zone import zones_of
+from aretane.core.table import Point
+
+VERSION = 1
+
+TRY_RULE = (
+    "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
+    "without breaks, push-outs, experiments and demonstrations. It is made when that ball falls "
+    "into that pocket without a foul; a fluke elsewhere is a miss."
+)
+
+NOT_A_TRY_FLAGS = {"experiment", "demonstration"}
+
+
+@dataclass(frozen=True)
+class ShotFact:
+    """What figures read of one shot. Angles in radians, lengths in metres; None is unknown."""
+
+    rack: int
+    shot: int
+    player: str | None
+    kind: str | None
+    intent: str | None
+    intent_source: str | None
+    ball: str | None
+    pocket: str | None
+    result: str | None
+    foul: str | None
+    tried: bool
+    made: bool
+    cut_angle: float | None
+    cut_side: str | None
+    cue_distance: float | None
+    pocket_distance: float | None
+    open: float | None
+    target_source: str | None
+    error: PositionError | None
+
+
+def shot_facts(match: Mapping[str, Any]) -> list[ShotFact]:
+    """One fact for every stroke of the match; choices without a stroke are left out."""
+    found = []
+    for number, rack in enumerate(replay(match).racks):
+        for index, shot in enumerate(rack):
+            if shot.data.get("declared") in ("accept", "pass-back", "re-rack", "re-break", "play-again"):
+                continue
+            following = rack[index + 1] if index + 1 < len(rack) else None
+            found.append(_fact(number, index, shot, following))
+    return found
+
+
+def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | None) -> ShotFact:
+    data = shot.data
+    called = data.get("called") or {}
+    reading = _reading(shot.before, called)
+    cut = reading.cut if reading else None
+    foul = shot.ruling.foul if shot.ruling else None
+    return ShotFact(
+        rack=rack,
+        shot=index,
+        player=data.get("player"),
+        kind=data.get("kind"),
+        intent=data.get("intent"),
+        intent_source=data.get("intent_source"),
+        ball=called.get("ball"),
+        pocket=called.get("pocket"),
+        result=result_of(data, foul),
+        foul=foul,
+        tried=_is_try(data),
+        made=_is_made(data) and foul is None,
+        cut_angle=abs(cut.angle) if cut else None,
+        cut_side=cut.side if cut else None,
+        cue_distance=cut.cue_distance if cut else None,
+        pocket_distance=reading.pocket_distance if reading else None,
+        open=reading.open if reading else None,
+        target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
+        error=cue_error(shot, following),
+    )
+
+
+def _reading(before: Layout | None, called: Mapping[str, Any]) -> ShotReading | None:
+    ball, pocket = str(called.get("ball")), str(called.get("pocket"))
+    if before is None or ball not in before.balls or pocket not in before.table.pockets:
+        return None
+    return read_shot(before, ball, pocket)
+
+
+def _is_try(data: Mapping[str, Any]) -> bool:
+    called = data.get("called") or {}
+    return (
+        bool(called.get("ball") and called.get("pocket"))
+        and data.get("kind") != "break"
+        and data.get("declared") != "push-out"
+        and data.get("intent") in (None, "attack", "two-way")
+        and not NOT_A_TRY_FLAGS.intersection(data.get("flags") or ())
+    )
+
+
+def _is_made(data: Mapping[str, Any]) -> bool:
+    called = data.get("called") or {}
+    return any(
+        entry["ball"] == called.get("ball") and entry.get("pocket") in (None, called.get("pocket"))
+        for entry in data.get("potted") or ()
+    )
+
+
+def result_of(data: Mapping[str, Any], foul: str | None) -> str:
+    """The result in one word: as logged, else from what fell."""
+    if data.get("scratch"):
+        return "scratch"
+    if foul:
+        return "foul"
+    if data.get("result"):
+        return str(data["result"])
+    if _is_made(data):
+        return "made"
+    if data.get("potted"):
+        return "fluke" if data.get("called") else "made"
+    return "missed" if _is_try(data) else "played"
+
+
+def cue_error(shot: ReplayedShot, following: ReplayedShot | None) -> PositionError | None:
+    """The cue ball's position error, or None: no stated or inferred zone, no known place, or experiment."""
+    target = (shot.data.get("targets") or {}).get(CUE) or {}
+    if target.get("source") not in ("stated", "inferred") or shot.after is None or shot.after.cue is None:
+        return None
+    if NOT_A_TRY_FLAGS.intersection(shot.data.get("flags") or ()):
+        return None
+    stop = shot.after.cue
+    start, assumed = _last_leg(shot, stop)
+    sigma = ((shot.data.get("layout_after") or {}).get("sigma") or {}).get(CUE, HAND_PLACED)
+    return position_error(
+        zones_of(target), stop, start, assumed=assumed, sigma=sigma, next_line=_next_line(shot, following)
+    )
+
+
+def _last_leg(shot: ReplayedShot, stop: Point) -> tuple[Point, bool]:
+    """Where the last leg began: the last logged point, else (assumed) the place of the contact."""
+    route = [tuple(point) for point in shot.data.get("route") or ()]
+    if route and math.dist(route[-1], stop) > 0:
+        return (float(route[-1][0]), float(route[-1][1])), False
+    reading = _reading(shot.before, shot.data.get("called") or {})
+    if reading is not None:
+        return reading.ghost, True
+    return (shot.before.cue if shot.before and shot.before.cue else (0.0, 0.0)), True
+
+
+def _next_line(shot: ReplayedShot, following: ReplayedShot | None) -> tuple[Point, Point] | None:
+    """The next ball's place and mouth: as named with the target, else what was played next."""
+    target = (shot.data.get("targets") or {}).get(CUE) or {}
+    meant = target.get("next") or (following.data.get("called") if following else None) or {}
+    ball, pocket = str(meant.get("ball")), str(meant.get("pocket"))
+    if shot.after is None or ball not in shot.after.balls or pocket not in shot.after.table.pockets:
+        return None
+    return shot.after.balls[ball], shot.after.table.pockets[pocket].mouth

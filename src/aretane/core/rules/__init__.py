@@ -1,0 +1,1 @@
+"""The rules: one module per discipline behind the interface in `aretane.core.rules.game`."""

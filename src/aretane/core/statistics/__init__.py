@@ -1,0 +1,1 @@
+"""Rates and their intervals, and the tables of figures built from shot facts."""
