@@ -1,0 +1,33 @@
+-- depends: 0007.create-change-log
+-- Derived: one narrow row a stroke, written on save and rebuilt when `version` is behind the model's.
+CREATE TABLE shot_fact (
+  game_id CHAR(36) CHARACTER SET ascii NOT NULL,
+  shot_id CHAR(36) CHARACTER SET ascii NOT NULL,
+  version SMALLINT UNSIGNED NOT NULL,
+  club_id INT UNSIGNED NOT NULL,
+  player_id INT UNSIGNED NULL,
+  session VARCHAR(20) NOT NULL,
+  discipline VARCHAR(20) NOT NULL,
+  rack SMALLINT UNSIGNED NOT NULL,
+  shot SMALLINT UNSIGNED NOT NULL,
+  player CHAR(1) NULL,
+  kind VARCHAR(20) NULL,
+  intent VARCHAR(20) NULL,
+  intent_source VARCHAR(20) NULL,
+  ball VARCHAR(12) NULL,
+  pocket VARCHAR(12) NULL,
+  result VARCHAR(20) NULL,
+  foul VARCHAR(20) NULL,
+  tried BOOLEAN NOT NULL,
+  made BOOLEAN NOT NULL,
+  cut_angle DOUBLE NULL,
+  cut_side VARCHAR(5) NULL,
+  cue_distance DOUBLE NULL,
+  pocket_distance DOUBLE NULL,
+  open DOUBLE NULL,
+  target_source VARCHAR(20) NULL,
+  error JSON NULL,
+  PRIMARY KEY (game_id, shot_id),
+  INDEX by_club (club_id, player_id),
+  FOREIGN KEY (game_id) REFERENCES game (id) ON DELETE CASCADE
+);

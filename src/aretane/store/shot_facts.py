@@ -1,0 +1,140 @@
+"""The derived rows that figures read: one a stroke."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import orjson
+from pymysql.connections import Connection
+from pymysql.cursors import DictCursor
+
+from aretane.core.review.position import PositionError
+from aretane.core.review.shot_facts import VERSION, ShotFact, shot_facts
+from aretane.store.club import player_id
+from aretane.store.games import Game, load
+
+Db = Connection[DictCursor]
+
+_COLUMNS = (
+    "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
+    " intent_source, ball, pocket, result, foul, tried, made, cut_angle, cut_side, cue_distance,"
+    " pocket_distance, open, target_source, error"
+)
+_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 26)})"
+
+
+@dataclass(frozen=True)
+class StoredFact:
+    """A fact with the shot it is about."""
+
+    game_id: str
+    shot_id: str
+    player_name: str | None
+    fact: ShotFact
+
+
+@dataclass(frozen=True)
+class Filter:
+    """Which shots figures are made of. None leaves a property free; sessions are never mixed unasked."""
+
+    session: str | None = "match"
+    player_id: int | None = None
+    game_id: str | None = None
+    target_source: str | None = None
+
+
+def rebuild(db: Db, game: Game) -> None:
+    """Compute the rows of one match again from its facts."""
+    match = game.as_match()
+    ids = [[shot.id for shot in shots] for _, shots in game.racks]
+    players = {
+        seat: player_id(db, game.club_id, str(person["name"]))
+        for seat, person in (match.get("players") or {}).items()
+        if person.get("name")
+    }
+    rows = [
+        (
+            game.id,
+            ids[fact.rack][fact.shot],
+            VERSION,
+            game.club_id,
+            players.get(fact.player or ""),
+            match.get("session") or "match",
+            match["discipline"],
+            fact.rack,
+            fact.shot,
+            fact.player,
+            fact.kind,
+            fact.intent,
+            fact.intent_source,
+            fact.ball,
+            fact.pocket,
+            fact.result,
+            fact.foul,
+            fact.tried,
+            fact.made,
+            fact.cut_angle,
+            fact.cut_side,
+            fact.cue_distance,
+            fact.pocket_distance,
+            fact.open,
+            fact.target_source,
+            orjson.dumps(asdict(fact.error)).decode() if fact.error else None,
+        )
+        for fact in shot_facts(match)
+    ]
+    with db.cursor() as cursor:
+        cursor.execute("DELETE FROM shot_fact WHERE game_id = %s", (game.id,))
+        cursor.executemany(_INSERT, rows)
+
+
+def rebuild_outdated(db: Db) -> int:
+    """Rebuild the rows that an older version of the model made; returns how many matches that were."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT DISTINCT game.id, game.club_id FROM game JOIN shot_fact ON shot_fact.game_id = game.id"
+            " WHERE shot_fact.version <> %s",
+            (VERSION,),
+        )
+        outdated = cursor.fetchall()
+    for row in outdated:
+        rebuild(db, load(db, row["club_id"], row["id"]))
+    return len(outdated)
+
+
+def chosen(db: Db, club_id: int, wanted: Filter) -> list[StoredFact]:
+    """The facts that pass the filter, oldest match first, in the order of play."""
+    clauses, values = ["shot_fact.club_id = %s"], [club_id]
+    for column, value in (
+        ("shot_fact.session", wanted.session),
+        ("shot_fact.player_id", wanted.player_id),
+        ("shot_fact.game_id", wanted.game_id),
+        ("shot_fact.target_source", wanted.target_source),
+    ):
+        if value is not None:
+            clauses.append(f"{column} = %s")
+            values.append(value)
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT shot_fact.*, player.name AS player_name FROM shot_fact"
+            " JOIN game ON game.id = shot_fact.game_id"
+            " LEFT JOIN player ON player.id = shot_fact.player_id"
+            f" WHERE {' AND '.join(clauses)} ORDER BY game.created_at, game.id, rack, shot",
+            values,
+        )
+        return [_stored(row) for row in cursor.fetchall()]
+
+
+def _stored(row: dict[str, Any]) -> StoredFact:
+    error = orjson.loads(row["error"]) if row["error"] else None
+    if error:
+        error["vector"] = tuple(error["vector"])
+    names = ShotFact.__dataclass_fields__
+    values = {name: row[name] for name in names if name != "error"}
+    values["tried"], values["made"] = bool(row["tried"]), bool(row["made"])
+    fact = ShotFact(**values, error=PositionError(**error) if error else None)
+    return StoredFact(row["game_id"], row["shot_id"], row["player_name"], fact)
+
+

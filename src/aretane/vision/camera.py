@@ -1,0 +1,251 @@
+"""A full camera from marked points: pixels to places on the table and back.
+
+Square pixels, principal point in the middle of the picture, one radial term when there are many marks.
+The start is the closed-form focal length from a plane homography with both constraints (orthogonal
+axes, equal scale) in the least-squares sense (Zhang 2000, IEEE PAMI 22, 1330); Levenberg-Marquardt
+refines it. A soft prior keeps the focal length in the range of real cameras. Pixels have their origin
+at the top left corner of the upright frame, u to the right and v down.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import least_squares
+
+from aretane.core.errors import InputError
+from aretane.core.table import Point, Table
+from aretane.vision.marks import mark_places
+
+Array = NDArray[np.float64]
+
+MARK_SIGMA = 2.0  # pixels, one standard deviation of a mark set by hand (brief measurements: about 2)
+FOCAL_PRIOR = 1.1  # of the picture's longer side: a phone's main camera
+FOCAL_SPREAD = 0.6  # of the logarithm
+MARKS_FOR_RADIAL = 12
+WORST_MARK = 0.05  # of the picture's longer side: beyond this the marks are not those of a table
+
+
+@dataclass(frozen=True)
+class Camera:
+    """`rotation` and `translation` take table coordinates to the camera's (x right, y down, z ahead)."""
+
+    focal: float
+    centre: Point
+    rotation: Array
+    translation: Array
+    radial: float
+    pixel_aspect: float
+    covariance: Array
+    error_px: float
+    _parameters: Array
+
+    @property
+    def position(self) -> Array:
+        """Where the camera is, in table coordinates (metres)."""
+        return np.asarray(-self.rotation.T @ self.translation)
+
+
+def project(camera: Camera, places: Array) -> Array:
+    """Pixels (n, 2) of places (n, 3) in metres. Places behind the camera give NaN."""
+    return _project(camera._parameters, np.atleast_2d(places), camera.centre, camera.pixel_aspect)
+
+
+def place_at(camera: Camera, pixel: Point, height: float) -> Point | None:
+    """The place of a point at `height` above the cloth that is seen at `pixel`; None above the horizon."""
+    return _place(camera._parameters, camera.centre, camera.pixel_aspect, pixel, height)
+
+
+def place_sigma(camera: Camera, pixel: Point, height: float, pixel_sigma: float = MARK_SIGMA) -> float:
+    """Standard deviation (metres, worst direction) of that place: of the click and of the camera itself."""
+
+    def at(parameters: Array, point: Point) -> Array:
+        found = _place(parameters, camera.centre, camera.pixel_aspect, point, height)
+        return np.array(found if found is not None else (np.nan, np.nan))
+
+    def slope(change: Array, point: tuple[float, float], step: float) -> Array:
+        up = at(camera._parameters + change, (pixel[0] + point[0], pixel[1] + point[1]))
+        down = at(camera._parameters - change, (pixel[0] - point[0], pixel[1] - point[1]))
+        return np.asarray((up - down) / (2 * step))
+
+    none = np.zeros_like(camera._parameters)
+    of_click = np.column_stack([slope(none, (0.5, 0.0), 0.5), slope(none, (0.0, 0.5), 0.5)])
+    steps = 1e-5 * np.eye(len(none))
+    of_camera = np.column_stack([slope(step, (0.0, 0.0), 1e-5) for step in steps])
+    spread = pixel_sigma**2 * of_click @ of_click.T + of_camera @ camera.covariance @ of_camera.T
+    if not np.all(np.isfinite(spread)):
+        return float("inf")
+    return float(np.sqrt(np.linalg.eigvalsh(spread)[-1]))
+
+
+def solve_camera(
+    table: Table,
+    marks: Mapping[str, Point],
+    size: tuple[float, float],
+    *,
+    picture: tuple[float, float, float, float] | None = None,
+    pixel_aspect: float = 1.0,
+) -> Camera:
+    """The camera that sees the marks where they were set.
+
+    `size` is the frame's width and height in pixels, `picture` (x, y, w, h) the real picture inside a
+    screen recording, `pixel_aspect` the width of a pixel over its height. Raises `InputError` for
+    unknown marks, fewer than four, or marks that no picture of a table shows.
+    """
+    known = mark_places(table)
+    for name in marks:
+        if name not in known:
+            raise InputError(f"marks.{name}", "the table has no such point")
+    if len(marks) < 4:
+        raise InputError("marks", f"four marks are needed, {len(marks)} set")
+    x, y, w, h = picture or (0.0, 0.0, *size)
+    centre = ((x + w / 2) * pixel_aspect, y + h / 2)
+    places = np.array([known[name] for name in marks])
+    pixels = np.array([marks[name] for name in marks], dtype=float)
+    longer = max(w * pixel_aspect, h)
+    square = pixels * [pixel_aspect, 1.0]
+    starts = _starts(places, square - centre, longer)
+    if not starts:
+        raise InputError("marks", "these points lie on one line; mark points all round the table")
+    fits = [_refine(start, places, pixels, centre, pixel_aspect, longer) for start in starts]
+    best = min(fits, key=lambda fit: fit.cost)
+    camera = _camera(best, places, pixels, centre, pixel_aspect, len(marks))
+    if camera.error_px > WORST_MARK * longer or camera.position[2] <= 0:
+        raise InputError("marks", "no camera sees a table like this; is a corner at the wrong end?")
+    return camera
+
+
+def _starts(places: Array, square: Array, longer: float) -> list[Array]:
+    homography = _homography(places[:, :2], square)
+    if homography is None:
+        return []
+    focals = [0.8 * longer, 1.3 * longer, 2.2 * longer]
+    closed = _closed_form_focal(homography)
+    if closed is not None and 0.2 * longer < closed < 20 * longer:
+        focals.insert(0, closed)
+    return [_pose(homography, focal) for focal in focals]
+
+
+def _homography(places: Array, pixels: Array) -> Array | None:
+    """Direct linear transform with Hartley's normalisation; None for degenerate points."""
+    t1, a = _normalised(places)
+    t2, b = _normalised(pixels)
+    rows = []
+    for (x, y), (u, v) in zip(a, b, strict=True):
+        rows.append([x, y, 1, 0, 0, 0, -u * x, -u * y, -u])
+        rows.append([0, 0, 0, x, y, 1, -v * x, -v * y, -v])
+    _, singular, vt = np.linalg.svd(np.array(rows))
+    if singular[7] < 1e-6 * singular[0]:
+        return None
+    return np.asarray(np.linalg.inv(t2) @ vt[-1].reshape(3, 3) @ t1)
+
+
+def _normalised(points: Array) -> tuple[Array, Array]:
+    middle = points.mean(axis=0)
+    scale = np.sqrt(2) / max(1e-12, float(np.mean(np.linalg.norm(points - middle, axis=1))))
+    transform = np.array([[scale, 0, -scale * middle[0]], [0, scale, -scale * middle[1]], [0, 0, 1]])
+    return transform, (points - middle) * scale
+
+
+def _closed_form_focal(h: Array) -> float | None:
+    orthogonal = h[0, 0] * h[0, 1] + h[1, 0] * h[1, 1], h[2, 0] * h[2, 1]
+    equal = h[0, 0] ** 2 + h[1, 0] ** 2 - h[0, 1] ** 2 - h[1, 1] ** 2, h[2, 0] ** 2 - h[2, 1] ** 2
+    weight = orthogonal[0] ** 2 + equal[0] ** 2
+    inverse = -(orthogonal[0] * orthogonal[1] + equal[0] * equal[1]) / weight if weight > 0 else 0.0
+    return float(1 / np.sqrt(inverse)) if inverse > 0 else None
+
+
+def _pose(homography: Array, focal: float) -> Array:
+    columns = np.diag([1 / focal, 1 / focal, 1.0]) @ homography
+    scale = 2 / (np.linalg.norm(columns[:, 0]) + np.linalg.norm(columns[:, 1]))
+    if columns[2, 2] < 0:  # the table lies in front of the camera
+        scale = -scale
+    r1, r2, t = (columns * scale).T
+    u, _, vt = np.linalg.svd(np.column_stack([r1, r2, np.cross(r1, r2)]))
+    rotation = u @ np.diag([1, 1, np.linalg.det(u @ vt)]) @ vt
+    return np.array([np.log(focal), *_rotation_vector(rotation), *t, 0.0])
+
+
+def _refine(
+    start: Array, places: Array, pixels: Array, centre: Point, aspect: float, longer: float
+) -> Any:  # noqa: ANN401 - SciPy's OptimizeResult has no type
+    free = len(start) if len(places) >= MARKS_FOR_RADIAL else len(start) - 1
+
+    def residuals(values: Array) -> Array:
+        parameters = np.concatenate([values, np.zeros(len(start) - free)])
+        misses = (_project(parameters, places, centre, aspect) - pixels) / MARK_SIGMA
+        prior = (values[0] - np.log(FOCAL_PRIOR * longer)) / FOCAL_SPREAD
+        return np.nan_to_num(np.append(misses.ravel(), prior), nan=1e3)
+
+    return least_squares(residuals, start[:free], method="lm", x_scale="jac", max_nfev=400)
+
+
+def _camera(
+    fit: Any,  # noqa: ANN401
+    places: Array,
+    pixels: Array,
+    centre: Point,
+    aspect: float,
+    count: int,
+) -> Camera:
+    parameters = np.concatenate([fit.x, np.zeros(8 - len(fit.x))])
+    covariance = np.zeros((8, 8))
+    n = len(fit.x)
+    covariance[:n, :n] = np.linalg.pinv(fit.jac.T @ fit.jac)
+    misses = _project(parameters, places, centre, aspect) - pixels
+    error = float(np.sqrt(np.mean(np.sum(misses**2, axis=1))))
+    return Camera(
+        focal=float(np.exp(parameters[0])),
+        centre=centre,
+        rotation=_rotation(parameters[1:4]),
+        translation=parameters[4:7],
+        radial=float(parameters[7]),
+        pixel_aspect=aspect,
+        covariance=covariance,
+        error_px=error,
+        _parameters=parameters,
+    )
+
+
+def _project(parameters: Array, places: Array, centre: Point, aspect: float) -> Array:
+    focal, radial = np.exp(parameters[0]), parameters[7]
+    seen = places @ _rotation(parameters[1:4]).T + parameters[4:7]
+    depth = np.where(seen[:, 2] > 1e-6, seen[:, 2], np.nan)
+    flat = seen[:, :2] / depth[:, None]
+    bent = flat * (1 + radial * np.sum(flat**2, axis=1))[:, None]
+    return np.asarray((focal * bent + centre) / [aspect, 1.0])
+
+
+def _place(parameters: Array, centre: Point, aspect: float, pixel: Point, height: float) -> Point | None:
+    focal, radial = np.exp(parameters[0]), parameters[7]
+    bent = (np.array([pixel[0] * aspect, pixel[1]]) - centre) / focal
+    flat = bent.copy()
+    for _ in range(12 if radial else 0):  # fixed point of flat (1 + k r²) = bent
+        flat = bent / (1 + radial * float(flat @ flat))
+    rotation = _rotation(parameters[1:4])
+    ray = rotation.T @ np.array([flat[0], flat[1], 1.0])
+    origin = -rotation.T @ parameters[4:7]
+    if ray[2] >= -1e-9:
+        return None
+    share = (height - origin[2]) / ray[2]
+    return float(origin[0] + share * ray[0]), float(origin[1] + share * ray[1])
+
+
+def _rotation(vector: Array) -> Array:
+    """Rodrigues' formula."""
+    angle = float(np.linalg.norm(vector))
+    if angle < 1e-12:
+        return np.eye(3)
+    x, y, z = vector / angle
+    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
+    return np.asarray(np.eye(3) + np.sin(angle) * cross + (1 - np.cos(angle)) * (cross @ cross))
+
+
+def _rotation_vector(rotation: Array) -> Array:
+    from scipy.spatial.transform import Rotation
+
+    return np.asarray(Rotation.from_matrix(rotation).as_rotvec())
