@@ -4,10 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from pymysql.connections import Connection
-from pymysql.cursors import DictCursor
-
-Db = Connection[DictCursor]
+from aretane.store.database import Db
 
 
 @dataclass(frozen=True)

@@ -6,12 +6,15 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TypeAlias
 from urllib.parse import quote, unquote, urlsplit
 
 import pymysql
 from dbutils.pooled_db import PooledDB
 from pymysql.connections import Connection
 from pymysql.cursors import DictCursor
+
+Db: TypeAlias = "Connection[DictCursor]"
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 CLOSED = 0  # PyMySQL on a connection that it has closed itself
@@ -81,7 +84,7 @@ class Database:
             ssl_disabled=address.local,
         )
 
-    def _begin(self) -> Connection[DictCursor]:
+    def _begin(self) -> Db:
         """A connection with an open transaction; a server that died is asked back once."""
         try:
             return self._try_begin()
@@ -91,7 +94,7 @@ class Database:
         self._revive()
         return self._try_begin()
 
-    def _try_begin(self) -> Connection[DictCursor]:
+    def _try_begin(self) -> Db:
         connection = self._pool.connection()
         try:
             connection.begin()
@@ -101,7 +104,7 @@ class Database:
         return connection  # type: ignore[no-any-return]
 
     @contextmanager
-    def transaction(self) -> Iterator[Connection[DictCursor]]:
+    def transaction(self) -> Iterator[Db]:
         """One transaction: committed at the end, rolled back by any exception.
 
         Raises `DatabaseUnavailable` when the server cannot be reached or went away.

@@ -12,12 +12,10 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from pymysql.connections import Connection
-from pymysql.cursors import DictCursor
 
 from aretane.store.club import Author
+from aretane.store.database import Db
 
-Db = Connection[DictCursor]
 Data = dict[str, Any]
 
 

@@ -26,7 +26,7 @@ class ServerProblem(RuntimeError):
 
 
 class PrivateServer:
-    """One data folder and the server on it. Several processes may use it; the one that started it stops it."""
+    """One data folder and the server on it. The process that started it stops it."""
 
     def __init__(self, folder: Path, *, durable: bool = True) -> None:
         self.folder = folder
@@ -57,6 +57,8 @@ class PrivateServer:
                 self._initialise()
             if not self._running():
                 self._start()
+            elif not _alive(self._owner()):
+                self._take_over()
         return self.address()
 
     def stop(self) -> None:
@@ -70,6 +72,18 @@ class PrivateServer:
         deadline = time.monotonic() + PATIENCE
         while _alive(pid) and time.monotonic() < deadline:
             time.sleep(0.05)
+
+    def _owner(self) -> int:
+        """The process that started the server and will stop it."""
+        try:
+            return int((self.folder / "owner").read_text())
+        except (OSError, ValueError):
+            return 0
+
+    def _take_over(self) -> None:
+        """Become the one that stops the server: its owner was killed, or there was none yet."""
+        (self.folder / "owner").write_text(str(os.getpid()))
+        self._started = True
 
     @contextmanager
     def _lock(self) -> Iterator[None]:
@@ -118,7 +132,9 @@ class PrivateServer:
             check=False,
         )
         if done.returncode != 0:
-            raise ServerProblem(f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}")
+            raise ServerProblem(
+                f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}"
+            )
         password = secrets.token_urlsafe(24)
         _write_private(self.folder / "password", password)
         (self.folder / "port").write_text(str(_free_port()))
@@ -165,7 +181,7 @@ class PrivateServer:
                 stderr=log,
                 start_new_session=True,  # Ctrl-C in the terminal reaches us first; we stop it in order
             )
-        self._started = True
+        self._take_over()
         deadline = time.monotonic() + PATIENCE
         while not self._answers():
             if process.poll() is not None or time.monotonic() > deadline:

@@ -9,12 +9,9 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
-from pymysql.connections import Connection
-from pymysql.cursors import DictCursor
 
 from aretane.store.club import Author
-
-Db = Connection[DictCursor]
+from aretane.store.database import Db
 
 
 @dataclass(frozen=True)

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
 import orjson
-from pymysql.connections import Connection
-from pymysql.cursors import DictCursor
 
 from aretane.core.review.position import PositionError
+from aretane.core.review.replay import replay
 from aretane.core.review.shot_facts import VERSION, ShotFact, shot_facts
 from aretane.store.club import player_id
+from aretane.store.database import Db
 from aretane.store.games import Game, load
-
-Db = Connection[DictCursor]
 
 _COLUMNS = (
     "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
@@ -48,6 +45,7 @@ class Filter:
 def rebuild(db: Db, game: Game) -> None:
     """Compute the rows of one match again from its facts."""
     match = game.as_match()
+    facts = shot_facts(replay(match))
     ids = [[shot.id for shot in shots] for _, shots in game.racks]
     players = {
         seat: player_id(db, game.club_id, str(person["name"]))
@@ -83,7 +81,7 @@ def rebuild(db: Db, game: Game) -> None:
             fact.target_source,
             orjson.dumps(asdict(fact.error)).decode() if fact.error else None,
         )
-        for fact in shot_facts(match)
+        for fact in facts
     ]
     with db.cursor() as cursor:
         cursor.execute("DELETE FROM shot_fact WHERE game_id = %s", (game.id,))
@@ -136,5 +134,3 @@ def _stored(row: dict[str, Any]) -> StoredFact:
     values["tried"], values["made"] = bool(row["tried"]), bool(row["made"])
     fact = ShotFact(**values, error=PositionError(**error) if error else None)
     return StoredFact(row["game_id"], row["shot_id"], row["player_name"], fact)
-
-

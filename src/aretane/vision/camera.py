@@ -170,9 +170,7 @@ def _pose(homography: Array, focal: float) -> Array:
     return np.array([np.log(focal), *_rotation_vector(rotation), *t, 0.0])
 
 
-def _refine(
-    start: Array, places: Array, pixels: Array, centre: Point, aspect: float, longer: float
-) -> Any:  # noqa: ANN401 - SciPy's OptimizeResult has no type
+def _refine(start: Array, places: Array, pixels: Array, centre: Point, aspect: float, longer: float) -> Any:
     free = len(start) if len(places) >= MARKS_FOR_RADIAL else len(start) - 1
 
     def residuals(values: Array) -> Array:
@@ -185,7 +183,7 @@ def _refine(
 
 
 def _camera(
-    fit: Any,  # noqa: ANN401
+    fit: Any,
     places: Array,
     pixels: Array,
     centre: Point,

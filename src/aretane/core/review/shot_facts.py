@@ -14,8 +14,9 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.reading import ShotReading, read_shot
 from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
-from aretane.core.review.replay import ReplayedShot, replay
+from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.zone import zones_of
+from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point
 
 VERSION = 1
@@ -54,12 +55,12 @@ class ShotFact:
     error: PositionError | None
 
 
-def shot_facts(match: Mapping[str, Any]) -> list[ShotFact]:
-    """One fact for every stroke of the match; choices without a stroke are left out."""
+def shot_facts(replayed: Replay) -> list[ShotFact]:
+    """One fact for every stroke of a replayed match; choices without a stroke are left out."""
     found = []
-    for number, rack in enumerate(replay(match).racks):
+    for number, rack in enumerate(replayed.racks):
         for index, shot in enumerate(rack):
-            if shot.data.get("declared") in ("accept", "pass-back", "re-rack", "re-break", "play-again"):
+            if shot.data.get("declared") in CHOICES:
                 continue
             following = rack[index + 1] if index + 1 < len(rack) else None
             found.append(_fact(number, index, shot, following))

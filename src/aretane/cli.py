@@ -1,0 +1,197 @@
+"""The command line: JSON when piped or asked for, a table otherwise; exit 2 with one line for bad input."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+import click
+
+from aretane.core.errors import InputError
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+def commands() -> None:
+    """Aretane: review of recorded pool and snooker."""
+
+
+def _as_json(asked: bool) -> bool:
+    return asked or not sys.stdout.isatty()
+
+
+def _bytes(path: str) -> bytes:
+    try:
+        return Path(path).read_bytes()
+    except OSError as problem:
+        raise InputError(path, problem.strerror or "cannot be read") from None
+
+
+@commands.command()
+@click.argument("layout")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def read(layout: str, as_json: bool) -> None:
+    """Read a LAYOUT: every ball into every pocket, clusters, problem balls, what can be seen."""
+    from aretane.core.geometry.reading import read_table, reading_as_data
+    from aretane.core.rules.first_contact import legal_first
+    from aretane.formats.layout import read_layout
+
+    place = read_layout(_bytes(layout))
+    answer = reading_as_data(place, read_table(place, legal_first(place)))
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        _print_reading(answer)
+
+
+def _print_reading(answer: dict[str, Any]) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table(
+        "ball", "pocket", "open", "cut", "fraction", "cue to contact", "to pocket", "± aim", "in the way"
+    )
+    for shot in answer["shots"]:
+        if shot["open"] <= 0 or shot["cut_angle_deg"] is None:
+            continue
+        tolerance = shot["tolerance_deg"]
+        table.add_row(
+            shot["ball"] + ("" if shot["legal"] else " (not on)"),
+            shot["pocket"],
+            f"{shot['open']:.0%}",
+            f"{shot['cut_angle_deg']:.0f}° {shot['cut_side'] or ''}",
+            f"{shot['fraction']:.2f}",
+            f"{shot['cue_distance']:.2f} m",
+            f"{shot['pocket_distance']:.2f} m",
+            "" if tolerance is None else f"{tolerance:.2f}°",
+            " ".join(shot["blocked_by"]),
+        )
+    console = Console()
+    console.print(table)
+    for problem in answer["problem_balls"]:
+        console.print(f"{problem['ball']}: {problem['why']}")
+
+
+@commands.command()
+@click.argument("match")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def referee(match: str, as_json: bool) -> None:
+    """Rule on every shot of a MATCH."""
+    from aretane.core.rules.referee import referee as rule
+    from aretane.core.rules.referee import result_as_data
+    from aretane.formats.match import match_from
+    from aretane.formats.schema import parse
+
+    answer = result_as_data(rule(match_from(parse(_bytes(match)))))
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+        return
+    for number, rack in enumerate(answer["racks"], start=1):
+        for index, shot in enumerate(rack["shots"], start=1):
+            click.echo(f"{number}.{index:<3} {shot['foul'] or '-':<18} {shot['why']}")
+        click.echo(
+            f"    rack {number}: {rack['winner'] or 'open'}, {rack['score']['A']}:{rack['score']['B']}"
+        )
+
+
+@commands.command("import")
+@click.argument("files", nargs=-1, required=True)
+def import_files(files: tuple[str, ...]) -> None:
+    """Import matches from FILES into the store. A file that is refused changes nothing."""
+    import uuid
+
+    from aretane.formats.match import read_match
+    from aretane.store.club import author_of, first_author
+    from aretane.web.context import DEFAULT_AUTHOR, DEFAULT_CLUB
+    from aretane.web.games import store_match
+
+    matches = []
+    for file in files:
+        try:
+            matches.append(read_match(_bytes(file)))
+        except InputError as problem:
+            raise InputError(f"{file}: {problem.field}", problem.message) from None
+    with _store() as database, database.transaction() as db:
+        author = first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
+        for match in matches:
+            game_id = str(uuid.uuid4())
+            store_match(db, author, game_id, match, "imported")
+            click.echo(game_id)
+
+
+@commands.command()
+@click.argument("match")
+@click.option("--as", "form", type=click.Choice(["json"]), default="json", show_default=True)
+def export(match: str, form: str) -> None:
+    """Write a MATCH (its id, or the beginning of its title) to standard output."""
+    from aretane.store import games
+    from aretane.store.club import first_author
+
+    with _store() as database, database.transaction() as db:
+        author = first_author(db)
+        rows = games.listed(db, author.club_id) if author else []
+        chosen = [
+            r for r in rows if match == r["id"] or str(r["document"].get("title", "")).startswith(match)
+        ]
+        if author is None or len(chosen) != 1:
+            raise InputError("match", f"{len(chosen)} matches are called {match!r}")
+        data = games.load(db, author.club_id, chosen[0]["id"]).as_match()
+    click.echo(json.dumps(data, indent=2, ensure_ascii=False))
+
+
+@commands.command()
+@click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
+def serve(port: int | None) -> None:
+    """Open your own club in the browser."""
+    from aretane.serving import run
+
+    run(port, demo=False)
+
+
+@commands.command()
+@click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
+def demo(port: int | None) -> None:
+    """Open Aretane with the demo club in it."""
+    from aretane.serving import run
+
+    run(port, demo=True)
+
+
+@commands.command("openapi", hidden=True)
+def openapi() -> None:
+    """Print the interface description from which the pages' types are made."""
+    from aretane.serving import interface_description
+
+    click.echo(json.dumps(interface_description(), indent=1, sort_keys=True))
+
+
+def _store() -> Any:
+    from aretane.serving import opened_store
+    from aretane.settings import Settings
+
+    return opened_store(Settings.from_environment())
+
+
+def main() -> int:
+    """Run a command. Exit 0, or 2 with one line on stderr that names what was wrong."""
+    from aretane.serving import ServingProblem
+
+    try:
+        commands.main(standalone_mode=False)
+    except InputError as problem:
+        print(f"error: {problem}", file=sys.stderr)
+        return 2
+    except click.ClickException as problem:
+        print(f"error: {problem.format_message()}", file=sys.stderr)
+        return 2
+    except ServingProblem as problem:
+        print(f"error: {problem}", file=sys.stderr)
+        return 2
+    except click.Abort:
+        return 130
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,74 @@
+"""The match format, version 1: a score sheet and a fully reviewed match are the same file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.errors import InputError
+from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.review.zone import zones_of
+from aretane.core.rules.referee import referee
+from aretane.core.table import Table, table_from
+from aretane.formats.schema import parse, validate
+
+
+def read_match(raw: bytes) -> dict[str, Any]:
+    """A checked match from a file's bytes. Nothing of a match with an impossible shot is taken."""
+    match = match_from(parse(raw))
+    referee(match)
+    return match
+
+
+def match_from(data: Any) -> dict[str, Any]:
+    """A match whose form is right: balls, pockets, places and players exist. The rules come after."""
+    validate("match", data)
+    table = table_from(data.get("table", "pool-9ft"))
+    for path, rack in _numbered("racks", data["racks"]):
+        for place, shot in _numbered(f"{path}.shots", rack["shots"]):
+            check_shot(data["discipline"], table, shot, place)
+    start = (data.get("start") or {}).get("layout")
+    _check_layout(data["discipline"], table, start, "start.layout")
+    return dict(data)
+
+
+def check_shot(discipline: str, table: Table, shot: dict[str, Any], path: str = "shot") -> None:
+    """Raise `InputError` for a shot that names balls or places that do not exist."""
+    known = {CUE, *OBJECT_BALLS[discipline]}
+    called = shot.get("called")
+    named = [(f"{path}.called.ball", called["ball"])] if called else []
+    named += [(f"{p}.ball", entry["ball"]) for p, entry in _numbered(f"{path}.potted", shot.get("potted"))]
+    named += list(_numbered(f"{path}.off_table", shot.get("off_table")))
+    named += [(f"{path}.targets", ball) for ball in shot.get("targets") or ()]
+    if shot.get("first_contact"):
+        named.append((f"{path}.first_contact", shot["first_contact"]))
+    for place, ball in named:
+        if ball not in known:
+            raise InputError(place, f"{discipline} has no ball {ball!r}")
+    for key in ("layout_before", "layout_after"):
+        _check_layout(discipline, table, shot.get(key), f"{path}.{key}")
+    for ball, target in (shot.get("targets") or {}).items():
+        try:
+            zones_of(target)
+        except InputError as problem:
+            raise InputError(f"{path}.targets.{ball}.{problem.field}", problem.message) from None
+
+
+def _check_layout(discipline: str, table: Table, layout: dict[str, Any] | None, path: str) -> None:
+    """A layout inside a match may be incomplete, but what it says must be possible."""
+    balls = {ball: (float(x), float(y)) for ball, (x, y) in ((layout or {}).get("balls") or {}).items()}
+    known = {CUE, *OBJECT_BALLS[discipline]}
+    for ball, at in balls.items():
+        if ball not in known:
+            raise InputError(f"{path}.balls.{ball}", f"{discipline} has no such ball")
+        if not on_table(table, at, table.radius_of(ball)):
+            raise InputError(f"{path}.balls.{ball}", f"({at[0]:g}, {at[1]:g}) is off the table")
+    overlap = first_overlap(Layout(table, discipline, balls))
+    if overlap:
+        raise InputError(f"{path}.balls.{overlap[0]}", f"overlaps ball {overlap[1]}")
+
+
+def _numbered(path: str, items: Any) -> Iterator[tuple[str, Any]]:
+    for number, item in enumerate(items or ()):
+        yield f"{path}[{number}]", item

@@ -1,0 +1,121 @@
+"""Starting and stopping: the private database, the migrations, the web server."""
+
+from __future__ import annotations
+
+import logging
+import shutil
+import signal
+import socket
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from aretane.settings import Settings
+    from aretane.store.database import Database
+
+HOST = "127.0.0.1"
+PORT = 8765
+PORTS_TRIED = 20
+ROOM_NEEDED = 300_000_000  # bytes that the database and its log may need while running
+
+
+class ServingProblem(RuntimeError):
+    """Aretane cannot start; one line says why."""
+
+
+@contextmanager
+def opened_store(settings: Settings) -> Iterator[Database]:
+    """The store, migrated. A private database that was started for this is stopped at the end."""
+    import pymysql
+
+    from aretane.store import shot_facts
+    from aretane.store.database import Address, Database, migrate
+    from aretane.store.private_server import PrivateServer, ServerProblem
+
+    own: PrivateServer | None = None
+    try:
+        if settings.database_url:
+            address, revive = Address.from_url(settings.database_url), None
+        else:
+            _check_room(settings.var)
+            own = PrivateServer(settings.database)
+            address, revive = own.ensure(), own.ensure
+        migrate(address)
+        database = Database(address, (lambda: revive() and None) if revive else None)
+        with database.transaction() as db:
+            shot_facts.rebuild_outdated(db)
+        yield database
+    except (ServerProblem, ValueError) as problem:
+        raise ServingProblem(str(problem)) from problem
+    except pymysql.err.MySQLError as problem:
+        raise ServingProblem(f"the database refuses: {problem.args[-1]}") from problem
+    finally:
+        if own is not None:
+            own.stop()
+
+
+def run(port: int | None, *, demo: bool) -> None:
+    """Serve until Ctrl-C. What was started here is stopped here, and nothing else."""
+    from waitress.server import create_server
+
+    from aretane.settings import Settings
+    from aretane.web.app import create_app, open_log
+
+    settings = Settings.from_environment()
+    signal.signal(signal.SIGTERM, _interrupt)
+    with suppress(KeyboardInterrupt), opened_store(settings) as database:
+        open_log(settings.log)
+        app = create_app(settings, database)
+        if demo:
+            from aretane.demo.load import load_demo
+
+            load_demo(database, app.extensions["aretane"].files)
+        listener = _listen(port)
+        logging.getLogger("waitress").setLevel(logging.ERROR)
+        server = create_server(app, sockets=[listener], threads=8, ident=None)
+        address = f"http://{HOST}:{listener.getsockname()[1]}/"
+        print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
+        server.run()
+
+
+def interface_description() -> dict[str, Any]:
+    """The OpenAPI document, without a database."""
+    import tempfile
+
+    from aretane.settings import Settings
+    from aretane.store.database import Address, Database
+    from aretane.web.app import create_app
+
+    with tempfile.TemporaryDirectory() as folder:
+        nowhere = Database(Address(HOST, 1, "", "", ""))
+        return dict(create_app(Settings(Path(folder)), nowhere).spec)
+
+
+def _listen(port: int | None) -> socket.socket:
+    """A listening socket: the asked-for port or none, else the first free one from the usual on."""
+    for number in [port] if port else range(PORT, PORT + PORTS_TRIED):
+        listener = socket.socket()
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listener.bind((HOST, number))
+        except OSError:
+            listener.close()
+            continue
+        return listener
+    taken = f"port {port} is" if port else f"ports {PORT} to {PORT + PORTS_TRIED - 1} are"
+    raise ServingProblem(f"{taken} taken by another program; choose one with --port")
+
+
+def _check_room(folder: Path) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    free = shutil.disk_usage(folder).free
+    if free < ROOM_NEEDED:
+        raise ServingProblem(f"the disk is full: {free / 1e6:.0f} MB are free under {folder}")
+
+
+def _interrupt(*_: object) -> None:
+    sys.stdout.flush()
+    raise KeyboardInterrupt

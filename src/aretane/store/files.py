@@ -1,0 +1,93 @@
+"""The bytes of recordings: uploaded in chunks, kept under their content hash."""
+
+from __future__ import annotations
+
+import hashlib
+import shutil
+import time
+import uuid
+from pathlib import Path
+
+CHUNK_LIMIT = 16 * 1024 * 1024
+KEEP_FREE = 200 * 1024 * 1024  # bytes that an upload must leave on the disk
+STALE = 24 * 3600.0  # seconds after which an unfinished upload is given up
+
+
+class UploadProblem(ValueError):
+    """An upload that cannot go on; the message says why."""
+
+
+class RecordingFiles:
+    """A folder with `incoming/` for unfinished uploads and one file a recording."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.incoming = folder / "incoming"
+        self.incoming.mkdir(parents=True, exist_ok=True)
+        self._sweep()
+
+    def path(self, sha256: str) -> Path:
+        return self.folder / sha256[:2] / sha256
+
+    def begin(self, size: int) -> str:
+        """Start an upload of `size` bytes; refused at once when the disk has no room for it."""
+        if size <= 0:
+            raise UploadProblem("the file is empty")
+        if shutil.disk_usage(self.folder).free < size + KEEP_FREE:
+            raise UploadProblem("the disk has no room for this recording")
+        upload = str(uuid.uuid4())
+        (self.incoming / upload).touch()
+        return upload
+
+    def append(self, upload: str, offset: int, chunk: bytes) -> int:
+        """Write a chunk and return how much has arrived. A chunk sent twice is written once."""
+        path = self._unfinished(upload)
+        have = path.stat().st_size
+        if offset > have:
+            raise UploadProblem(f"a part is missing: {have} bytes have arrived")
+        with path.open("r+b") as file:
+            file.seek(offset)
+            file.write(chunk)
+        return max(have, offset + len(chunk))
+
+    def finished(self, upload: str) -> tuple[Path, str, int]:
+        """The uploaded file, its content hash and size."""
+        path = self._unfinished(upload)
+        with path.open("rb") as file:
+            digest = hashlib.file_digest(file, "sha256").hexdigest()
+        return path, digest, path.stat().st_size
+
+    def keep(self, path: Path, sha256: str, *, copy: bool = False) -> Path:
+        """Move (or copy) a file to its place; one that is there already stays."""
+        place = self.path(sha256)
+        place.parent.mkdir(parents=True, exist_ok=True)
+        if copy:
+            part = self.incoming / str(uuid.uuid4())
+            shutil.copyfile(path, part)
+            path = part
+        path.replace(place)
+        return place
+
+    def give_up(self, upload: str) -> None:
+        """Remove an unfinished upload, if it is there."""
+        self._safe(upload).unlink(missing_ok=True)
+
+    def remove(self, sha256: str) -> None:
+        self.path(sha256).unlink(missing_ok=True)
+
+    def _unfinished(self, upload: str) -> Path:
+        path = self._safe(upload)
+        if not path.is_file():
+            raise UploadProblem("this upload is not known any more; add the file again")
+        return path
+
+    def _safe(self, upload: str) -> Path:
+        try:
+            return self.incoming / str(uuid.UUID(upload))
+        except ValueError:
+            raise UploadProblem("this is no upload") from None
+
+    def _sweep(self) -> None:
+        for path in self.incoming.iterdir():
+            if time.time() - path.stat().st_mtime > STALE:
+                path.unlink(missing_ok=True)

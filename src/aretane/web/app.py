@@ -1,0 +1,104 @@
+"""The application: blueprints, the built front end, and what surrounds them."""
+
+from __future__ import annotations
+
+import logging
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+from typing import Any
+
+import orjson
+from apiflask import APIBlueprint, APIFlask
+from flask import Response, abort, request, send_from_directory
+from flask.json.provider import JSONProvider
+from flask_wtf.csrf import generate_csrf
+
+from aretane import __version__
+from aretane.settings import Settings
+from aretane.store.database import Database, DatabaseUnavailable
+from aretane.store.files import RecordingFiles
+from aretane.web import errors, figures, games, recordings, security, table
+from aretane.web.context import Context, context, transaction
+from aretane.web.schemas import Health, SessionAnswer
+
+front = APIBlueprint("front", __name__, tag="around")
+
+
+class _Json(JSONProvider):
+    """orjson: floats come back as they went in, and numbers that JSON cannot hold are refused."""
+
+    def dumps(self, obj: Any, **_: Any) -> str:
+        return orjson.dumps(obj, option=orjson.OPT_NON_STR_KEYS).decode()
+
+    def loads(self, s: str | bytes, **_: Any) -> Any:
+        return orjson.loads(s)
+
+
+def create_app(settings: Settings, database: Database) -> APIFlask:
+    app = APIFlask("aretane", title="Aretane", version=__version__, static_folder=None, docs_path=None)
+    app.json = _Json(app)
+    app.config.update(
+        OPENAPI_VERSION="3.1.0",
+        MAX_CONTENT_LENGTH=32 * 1024 * 1024,
+        VALIDATION_ERROR_DESCRIPTION="the request is not well formed",
+    )
+    app.extensions["aretane"] = Context(settings, database, RecordingFiles(settings.recordings))
+    security.protect(app, settings.var / "secret")
+    errors.register(app)
+    for module in (games, table, recordings, figures):
+        app.register_blueprint(module.blueprint)
+    app.register_blueprint(front)
+    app.after_request(_log)
+    return app
+
+
+def open_log(folder: Path) -> None:
+    """One structured line a request, and the traces of what went wrong, under var/log."""
+    folder.mkdir(parents=True, exist_ok=True)
+    handler = RotatingFileHandler(folder / "aretane.log", maxBytes=5_000_000, backupCount=3)
+    handler.setFormatter(
+        logging.Formatter('{"at":"%(asctime)s","level":"%(levelname)s","said":"%(message)s"}')
+    )
+    logging.getLogger("aretane").setLevel(logging.INFO)
+    logging.getLogger("aretane").addHandler(handler)
+
+
+def _log(response: Response) -> Response:
+    logging.getLogger("aretane.web").info("%s %s %s", request.method, request.path, response.status_code)
+    return response
+
+
+@front.get("/api/session")
+@front.output(SessionAnswer)
+def session() -> dict[str, Any]:
+    with transaction() as (_, author):
+        return {"csrf": generate_csrf(), "club": author.club, "author": author.name, "version": __version__}
+
+
+@front.get("/api/health")
+@front.output(Health)
+def health() -> dict[str, Any]:
+    try:
+        with context().database.transaction() as db, db.cursor() as cursor:
+            cursor.execute("SELECT 1")
+            answers = True
+    except DatabaseUnavailable:
+        answers = False
+    return {"ok": answers, "database": answers, "version": __version__}
+
+
+@front.get("/")
+@front.get("/<path:path>")
+@front.doc(hide=True)
+def page(path: str = "") -> Response:
+    """The built front end; every path that is no file is one of its pages."""
+    if path.startswith("api/"):
+        abort(404, "there is nothing at this address")
+    folder = context().settings.front_end
+    if path and (folder / path).is_file():
+        return send_from_directory(folder, path, max_age=31536000 if path.startswith("assets/") else 0)
+    if path.startswith("assets/"):
+        abort(404, "there is nothing at this address")
+    if not (folder / "index.html").is_file():
+        abort(503, "the front end is not built; run ./aretane setup")
+    return send_from_directory(folder, "index.html", max_age=0)

@@ -1,0 +1,36 @@
+"""What every request needs: the database, the recordings' files, and who is asking."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import cast
+
+from flask import current_app
+
+from aretane.settings import Settings
+from aretane.store.club import Author, author_of, first_author
+from aretane.store.database import Database, Db
+from aretane.store.files import RecordingFiles
+
+DEFAULT_CLUB = "My club"
+DEFAULT_AUTHOR = "Coach"
+
+
+@dataclass(frozen=True)
+class Context:
+    settings: Settings
+    database: Database
+    files: RecordingFiles
+
+
+def context() -> Context:
+    return cast(Context, current_app.extensions["aretane"])
+
+
+@contextmanager
+def transaction() -> Iterator[tuple[Db, Author]]:
+    """A transaction and the one coach of this installation (loopback only: nobody else gets here)."""
+    with context().database.transaction() as db:
+        yield db, first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)

@@ -1,0 +1,80 @@
+"""The page of percentages: potting by angle and distance, position errors, and the shots behind them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from aretane.core.review.shot_facts import TRY_RULE
+from aretane.core.statistics import potting
+from aretane.store.club import players
+from aretane.store.shot_facts import Filter, StoredFact, chosen
+from aretane.web.context import transaction
+from aretane.web.schemas import FiguresAnswer, FiguresQuery, PlayerList
+
+blueprint = APIBlueprint("figures", __name__, url_prefix="/api", tag="figures")
+
+
+@blueprint.get("/players")
+@blueprint.output(PlayerList)
+def list_players() -> dict[str, Any]:
+    with transaction() as (db, author):
+        return {"players": players(db, author.club_id)}
+
+
+@blueprint.get("/figures")
+@blueprint.input(FiguresQuery, location="query")
+@blueprint.output(FiguresAnswer)
+def figures(query_data: FiguresQuery) -> dict[str, Any]:
+    wanted = Filter(query_data.session, query_data.player, query_data.game, query_data.target_source)
+    with transaction() as (db, author):
+        rows = chosen(db, author.club_id, wanted)
+    facts = [row.fact for row in rows]
+    names = {id(row.fact): row.player_name for row in rows}
+    bias = potting.bias(facts)
+    tried = potting.tries(facts)
+    return {
+        "try_rule": TRY_RULE,
+        "shots": [_reference(row) for row in rows],
+        "overall": asdict(potting.potting_rate(facts, tried)),
+        "map": [_cell(cell) for cell in potting.cut_and_distance_map(facts)],
+        "by_pocket": [asdict(family) for family in potting.by(facts, lambda fact: fact.pocket)],
+        "by_kind": [asdict(family) for family in potting.by(facts, lambda fact: fact.kind)],
+        "by_player": [asdict(family) for family in potting.by(facts, lambda fact: names[id(fact)])],
+        "errors": [_point(index, row) for index, row in enumerate(rows) if row.fact.error],
+        "along": asdict(bias.along),
+        "across": asdict(bias.across),
+        "distance": asdict(bias.distance),
+        "without_place": sum(facts[index].cut_angle is None for index in tried),
+    }
+
+
+def _reference(row: StoredFact) -> dict[str, Any]:
+    fact = row.fact
+    return {
+        "game": row.game_id,
+        "shot": row.shot_id,
+        "rack": fact.rack + 1,
+        "number": fact.shot + 1,
+        "player": row.player_name,
+        "ball": fact.ball,
+        "pocket": fact.pocket,
+        "result": fact.result,
+        "cut_angle_deg": math.degrees(fact.cut_angle) if fact.cut_angle is not None else None,
+    }
+
+
+def _cell(cell: potting.Cell) -> dict[str, Any]:
+    near, far = cell.distance
+    return {**asdict(cell), "distance": (near, far if math.isfinite(far) else None)}
+
+
+def _point(index: int, row: StoredFact) -> dict[str, Any]:
+    error = row.fact.error
+    assert error is not None
+    data = asdict(error)
+    del data["vector"]
+    return {"shot": index, **data}

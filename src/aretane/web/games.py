@@ -1,0 +1,316 @@
+"""Matches: list, open, change, undo, export, import."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import asdict
+from typing import Any
+
+import orjson
+from apiflask import APIBlueprint
+from flask import Response, request
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.errors import InputError
+from aretane.core.layout import Layout
+from aretane.core.review.replay import Replay, ReplayedShot, carry_forward, replay
+from aretane.core.review.shot_facts import ShotFact, shot_facts
+from aretane.core.rules.referee import RackResult, rules_of, ruling_as_data
+from aretane.core.table import Table, table_from
+from aretane.formats.match import check_shot, match_from, read_match
+from aretane.formats.schema import LARGEST_FILE
+from aretane.store import games
+from aretane.store import shot_facts as fact_rows
+from aretane.store.club import Author
+from aretane.store.games import Fact, Game, Operation
+from aretane.vision.marks import mark_places
+from aretane.web.context import transaction
+from aretane.web.schemas import (
+    GameAnswer,
+    GameList,
+    History,
+    NewGame,
+    OperationRequest,
+    ReverseRequest,
+)
+
+blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matches")
+
+
+@blueprint.get("")
+@blueprint.output(GameList)
+def list_games() -> dict[str, Any]:
+    with transaction() as (db, author):
+        rows = games.listed(db, author.club_id)
+    return {"games": [_line(row) for row in rows]}
+
+
+@blueprint.post("")
+@blueprint.input(NewGame)
+@blueprint.output(GameAnswer)
+def create_game(json_data: NewGame) -> dict[str, Any]:
+    match = match_from({**json_data.document, "racks": []})
+    rules_of(match["discipline"])
+    with transaction() as (db, author):
+        store_match(db, author, json_data.id, match, "new match")
+        game = games.load(db, author.club_id, json_data.id)
+    return game_as_data(game)
+
+
+@blueprint.post("/import")
+@blueprint.output(GameAnswer)
+def import_game() -> dict[str, Any]:
+    if (request.content_length or 0) > LARGEST_FILE:
+        raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
+    match = read_match(request.get_data())
+    with transaction() as (db, author):
+        game_id = str(uuid.uuid4())
+        store_match(db, author, game_id, match, "imported")
+        game = games.load(db, author.club_id, game_id)
+    return game_as_data(game)
+
+
+@blueprint.get("/<game_id>")
+@blueprint.output(GameAnswer)
+def open_game(game_id: str) -> dict[str, Any]:
+    with transaction() as (db, author):
+        game = games.load(db, author.club_id, game_id)
+    return game_as_data(game)
+
+
+@blueprint.delete("/<game_id>")
+@blueprint.output({}, status_code=204)
+def delete_game(game_id: str) -> str:
+    with transaction() as (db, author):
+        games.delete(db, author.club_id, game_id)
+    return ""
+
+
+@blueprint.get("/<game_id>/export")
+def export_game(game_id: str) -> Response:
+    with transaction() as (db, author):
+        game = games.load(db, author.club_id, game_id)
+    name = "".join(c if c.isalnum() else "-" for c in str(game.header.document.get("title") or "match"))
+    return Response(
+        orjson.dumps(game.as_match(), option=orjson.OPT_INDENT_2),
+        mimetype="application/json",
+        headers={
+            "Content-Disposition": f'attachment; filename="{name.encode("ascii", "ignore").decode()}.json"'
+        },
+    )
+
+
+@blueprint.post("/<game_id>/operations")
+@blueprint.input(OperationRequest)
+@blueprint.output(GameAnswer)
+def change_game(game_id: str, json_data: OperationRequest) -> dict[str, Any]:
+    """Write a change. Sending the same operation again changes nothing and answers the same."""
+    operation = Operation(json_data.id, json_data.client, json_data.seen, json_data.label)
+    with transaction() as (db, author):
+        game = games.load(db, author.club_id, game_id, lock=True)
+        if games.already_done(db, operation.id) is None:
+            changes = {f"{c.kind}:{c.id}": _fact(c) for c in json_data.changes}
+            _check(game, changes)
+            games.edit(db, author, game_id, operation, _carried(game, changes))
+            game = games.load(db, author.club_id, game_id)
+            fact_rows.rebuild(db, game)
+    return game_as_data(game)
+
+
+@blueprint.post("/<game_id>/<any(undo, redo):direction>")
+@blueprint.input(ReverseRequest)
+@blueprint.output(GameAnswer)
+def reverse_change(game_id: str, direction: str, json_data: ReverseRequest) -> dict[str, Any]:
+    operation = Operation(json_data.id, json_data.client, json_data.seen, direction)
+    with transaction() as (db, author):
+        game = games.load(db, author.club_id, game_id, lock=True)
+        if games.already_done(db, operation.id) is None:
+            games.reverse(db, author, game_id, operation, direction)
+            game = games.load(db, author.club_id, game_id)
+            fact_rows.rebuild(db, game)
+    return game_as_data(game)
+
+
+@blueprint.get("/<game_id>/history")
+@blueprint.output(History)
+def game_history(game_id: str) -> dict[str, Any]:
+    with transaction() as (db, author):
+        games.load(db, author.club_id, game_id)
+        return {"entries": games.history(db, game_id)}
+
+
+def store_match(db: Any, author: Author, game_id: str, match: dict[str, Any], label: str) -> None:
+    """Write a whole match as the facts of a new game."""
+    games.create(db, author, game_id)
+    header = {key: value for key, value in match.items() if key != "racks"}
+    facts = [Fact("match", game_id, game_id, 0.0, header)]
+    for number, rack in enumerate(match["racks"]):
+        rack_id = str(uuid.uuid4())
+        document = {key: value for key, value in rack.items() if key != "shots"}
+        facts.append(Fact("rack", rack_id, game_id, float(number), document))
+        for index, shot in enumerate(rack["shots"]):
+            facts.append(Fact("shot", str(uuid.uuid4()), rack_id, float(index), shot))
+    operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, label)
+    games.edit(db, author, game_id, operation, {fact.key: fact for fact in facts})
+    fact_rows.rebuild(db, games.load(db, author.club_id, game_id))
+
+
+def _fact(change: Any) -> Fact | None:
+    if change.document is None:
+        return None
+    return Fact(change.kind, change.id, change.parent, change.seat, change.document)
+
+
+def _check(game: Game, changes: dict[str, Fact | None]) -> None:
+    """The form of what is to be written; impossible sequences are shown on the bench, not refused."""
+    header = game.header.document
+    parents = {game.id} | {rack.id for rack, _ in game.racks}
+    parents |= {fact.id for fact in changes.values() if fact is not None and fact.kind == "rack"}
+    table = table_from(header.get("table", "pool-9ft"))
+    for key, fact in changes.items():
+        if fact is None:
+            if key == game.header.key:
+                raise InputError("changes", "the match itself is removed by deleting it")
+            continue
+        if fact.parent not in parents:
+            raise InputError("changes.parent", "the rack of this shot is not there any more")
+        if fact.kind == "match":
+            match_from({**fact.document, "racks": []})
+        elif fact.kind == "rack":
+            match_from({**header, "racks": [{**fact.document, "shots": []}]})
+        else:
+            match_from({**header, "racks": [{"shots": [fact.document]}]})
+            check_shot(header["discipline"], table, fact.document)
+
+
+def _carried(game: Game, changes: dict[str, Fact | None]) -> dict[str, Fact | None]:
+    """The changes, and the later layouts that follow an edited one."""
+    found = dict(changes)
+    for _, shots in game.racks:
+        documents = [shot.document for shot in shots]
+        for index, shot in enumerate(shots):
+            edited = changes.get(shot.key)
+            if edited is None:
+                continue
+            for number, document in carry_forward(documents, index, edited.document).items():
+                documents[number] = document
+                own = shots[number]
+                if number == index or own.key not in changes:
+                    seat = edited.seat if number == index else own.seat
+                    found[own.key] = Fact("shot", own.id, own.parent, seat, document)
+    return found
+
+
+def game_as_data(game: Game) -> dict[str, Any]:
+    """A match with everything that follows from its facts."""
+    match = game.as_match()
+    replayed = replay(match)
+    facts = {(fact.rack, fact.shot): fact for fact in shot_facts(replayed)}
+    return {
+        "id": game.id,
+        "last_change": game.last_change,
+        "header": game.header.document,
+        "table": table_as_answer(replayed.table),
+        "balls": [CUE, *OBJECT_BALLS[match["discipline"]]],
+        "score": dict(replayed.result.score),
+        "winner": replayed.result.winner,
+        "racks": [_rack(game, number, replayed, facts) for number in range(len(game.racks))],
+        "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in replayed.result.trouble],
+    }
+
+
+def _rack(
+    game: Game, number: int, replayed: Replay, facts: dict[tuple[int, int], ShotFact]
+) -> dict[str, Any]:
+    rack, shots = game.racks[number]
+    result = replayed.result.racks[number]
+    entries = replayed.racks[number]
+    return {
+        "id": rack.id,
+        "seat": rack.seat,
+        "document": rack.document,
+        "breaker": result.breaker,
+        "winner": result.winner,
+        "score": dict(result.score),
+        "next_up": _next_up(game, result, entries),
+        "shots": [
+            _shot(shot, entry, facts.get((number, index)))
+            for index, (shot, entry) in enumerate(zip(shots, entries, strict=True))
+        ],
+    }
+
+
+def _next_up(game: Game, result: RackResult, entries: tuple[ReplayedShot, ...]) -> dict[str, Any] | None:
+    if result.winner:
+        return None
+    state = result.state
+    rules = rules_of(game.header.document["discipline"])
+    return {
+        "player": state.player,
+        "in_hand": state.in_hand,
+        "choices": list(state.choices),
+        "legal_balls": list(rules.legal_balls(state)),
+        "phase": state.phase,
+        "before": _layout(entries[-1].after) if entries else None,
+    }
+
+
+def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, Any]:
+    error = fact.error if fact else None
+    return {
+        "id": shot.id,
+        "seat": shot.seat,
+        "document": shot.document,
+        "ruling": ruling_as_data(entry.ruling) if entry.ruling else None,
+        "before": _layout(entry.before),
+        "after": _layout(entry.after),
+        "result": fact.result if fact else None,
+        "error": {**asdict(error), "length": error.length} if error else None,
+    }
+
+
+def _layout(layout: Layout | None) -> dict[str, Any] | None:
+    if layout is None:
+        return None
+    state = layout.state
+    return {"balls": dict(layout.balls), "player": state.player, "ball_in_hand": state.ball_in_hand}
+
+
+def table_as_answer(table: Table) -> dict[str, Any]:
+    return {
+        "name": table.name,
+        "length": table.length,
+        "width": table.width,
+        "radius": table.radius,
+        "cue_radius": table.cue_radius,
+        "nose_height": table.nose_height,
+        "head_line": table.head_line,
+        "foot_spot": table.foot_spot,
+        "pockets": [
+            {
+                "name": pocket.name,
+                "tips": pocket.tips,
+                "mouth": pocket.mouth,
+                "axis": pocket.axis,
+                "drop": pocket.drop,
+                "width": pocket.mouth_width,
+            }
+            for pocket in table.pockets.values()
+        ],
+        "marks": mark_places(table),
+    }
+
+
+def _line(row: dict[str, Any]) -> dict[str, Any]:
+    document = row["document"]
+    players = document.get("players") or {}
+    return {
+        "id": row["id"],
+        "created_at": row["created_at"],
+        "title": str(document.get("title") or "Untitled match"),
+        "discipline": document["discipline"],
+        "session": document.get("session") or "match",
+        "players": {seat: str(person.get("name") or seat) for seat, person in players.items()},
+        "racks": row["racks"],
+        "shots": row["shots"],
+    }

@@ -1,0 +1,55 @@
+"""Loopback only: known hosts, same origin, CSRF token, and headers that let nothing from outside in."""
+
+from __future__ import annotations
+
+import secrets
+from pathlib import Path
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, abort, request
+from flask_wtf.csrf import CSRFProtect
+
+HOSTS = ["127.0.0.1", "localhost", "[::1]"]
+
+_POLICY = (
+    "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; font-src 'self' data:;"
+    " style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; form-action 'self';"
+    " frame-ancestors 'none'"
+)
+
+
+def protect(app: Flask, secret_file: Path) -> None:
+    app.config.update(
+        SECRET_KEY=_secret(secret_file),
+        TRUSTED_HOSTS=HOSTS,
+        SESSION_COOKIE_SAMESITE="Strict",
+        SESSION_COOKIE_HTTPONLY=True,
+        WTF_CSRF_TIME_LIMIT=None,
+        WTF_CSRF_SSL_STRICT=False,
+    )
+    CSRFProtect(app)
+    app.before_request(_same_origin)
+    app.after_request(_headers)
+
+
+def _same_origin() -> None:
+    """A page of another site may not make the browser write here, nor read through a rebound name."""
+    origin = request.headers.get("Origin")
+    if origin and urlsplit(origin).netloc != request.host:
+        abort(403, "this request comes from another page")
+
+
+def _headers(response: Response) -> Response:
+    response.headers["Content-Security-Policy"] = _POLICY
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    response.headers["Referrer-Policy"] = "no-referrer"
+    return response
+
+
+def _secret(path: Path) -> str:
+    """The key that signs the session cookie, made once."""
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(32))
+    return path.read_text()
