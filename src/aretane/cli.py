@@ -140,6 +140,10 @@ def export(match: str, form: str) -> None:
     click.echo(json.dumps(data, indent=2, ensure_ascii=False))
 
 
+def _titled(row: dict[str, Any], beginning: str) -> bool:
+    return str(row["document"].get("title") or "").startswith(beginning)
+
+
 @commands.command()
 @click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
 def serve(port: int | None) -> None:

@@ -89,12 +89,14 @@ def on_table(table: Table, place: Point, radius: float) -> bool:
     inset = OFF_TABLE * radius
     if inset <= x <= table.length - inset and inset <= y <= table.width - inset:
         return True
+    within_noses = 0 <= x <= table.length and 0 <= y <= table.width
     for pocket in table.pockets.values():
         dx, dy = x - pocket.mouth[0], y - pocket.mouth[1]
         along = dx * pocket.axis[0] + dy * pocket.axis[1]
         across = abs(dx * pocket.axis[1] - dy * pocket.axis[0])
         clear = all(math.dist(place, tip) >= inset for tip in pocket.tips)
-        if along <= pocket.shelf and across < pocket.mouth_width / 2 and clear:
+        reached = (along >= 0 or within_noses) and along <= pocket.shelf
+        if reached and across < pocket.mouth_width / 2 and clear:
             return True
     return False
 

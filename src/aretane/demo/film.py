@@ -1,0 +1,228 @@
+"""Films a rack: every shot as moving pictures from a phone on a tripod behind the short rail.
+
+The placeholder motion of `make.py`: straight runs that slow down evenly. The truth (camera, every ball
+at every fifth frame, every shot's times) is written beside the file.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import itertools
+import json
+import math
+import random
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.core.ball import CUE
+from aretane.core.geometry.reading import read_shot
+from aretane.core.layout import Layout
+from aretane.core.table import PRESETS, Point, Table
+from aretane.vision.camera import Camera, project, solve_camera
+from aretane.vision.marks import mark_places
+from aretane.vision.render import Scene
+
+TABLE: Table = PRESETS["pool-9ft"]
+SIZE = (960, 540)
+RATE = 25
+WAIT, AFTER = 1.4, 0.8  # seconds of stillness before the contact and after the last ball stops
+SLOWING = 0.45  # m/s², how fast the placeholder's balls lose speed
+
+Track = Callable[[float], Point | None]
+Places = dict[str, Point]
+
+
+def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[str, Any]]:
+    """Write rack.mp4 and truth.json; return the recording's entry and the rack with its times."""
+    camera = phone_camera()
+    scene = Scene(TABLE, camera, SIZE)
+    dice = random.Random(5)
+    turned = {ball: _random_turn(dice) for ball in [CUE, *map(str, range(1, 10))]}
+    shots = [dict(shot) for shot in rack["shots"]]
+    shots[0]["layout_before"] = {"balls": {ball: list(at) for ball, at in _racked(dice).items()}}
+    path = folder / "rack.mp4"
+    truth: list[dict[str, Any]] = []
+    clock = 0.0
+    with av.open(str(path), "w", options={"movflags": "+faststart"}) as file:
+        stream = file.add_stream("libx264", rate=RATE, options={"crf": "27", "preset": "slow"})
+        stream.width, stream.height = SIZE
+        stream.pix_fmt = "yuv420p"
+        stream.codec_context.gop_size = RATE
+        for index, shot in enumerate(shots):
+            before = _places(shot.get("layout_before") or shots[index - 1].get("layout_after"))
+            if index + 1 < len(shots) or shot.get("layout_after"):
+                after = _places(shot.get("layout_after"))
+            tracks, length = _tracks(shot, before, after)
+            shot["recording"] = 0
+            shot["time"] = {"start": clock, "contact": clock + WAIT, "still": clock + WAIT + length}
+            frames = round((WAIT + length + AFTER) * RATE)
+            for number in range(frames):
+                places = _at(tracks, number / RATE - WAIT)
+                _roll(turned, tracks, number / RATE - WAIT)
+                picture = scene.paint(places, turned)
+                frame = av.VideoFrame.from_ndarray(picture, format="bgr24")
+                frame.pts = round(clock * RATE) + number
+                frame.time_base = Fraction(1, RATE)
+                file.mux(stream.encode(frame))
+                if number % 5 == 0:
+                    rounded = {b: [round(x, 4), round(y, 4)] for b, (x, y) in places.items()}
+                    truth.append({"t": round(clock + number / RATE, 3), "balls": rounded})
+            clock += frames / RATE
+        file.mux(stream.encode(None))
+    for shot in shots:
+        shot["time"] = {key: round(value, 3) for key, value in shot["time"].items()}
+    _write_truth(folder / "truth.json", camera, shots, truth)
+    entry = {
+        "sha256": hashlib.sha256(path.read_bytes()).hexdigest(),
+        "name": "Rack five, from behind the head rail",
+        "views": [{"from": 0, "to": None, "camera": {"marks": _marks(camera), "picture": None}}],
+    }
+    return entry, {**rack, "shots": shots}
+
+
+def phone_camera() -> Camera:
+    """A phone about two metres up, behind the head rail and a little to the right."""
+    eye, aim, focal = np.array([-1.55, 0.30, 2.0]), np.array([1.12, 0.66, 0.0]), 830.0
+    ahead = (aim - eye) / np.linalg.norm(aim - eye)
+    right = np.cross(ahead, [0, 0, 1])
+    right /= np.linalg.norm(right)
+    rotation = np.array([right, np.cross(ahead, right), ahead])
+    places = mark_places(TABLE)
+    seen = (np.array(list(places.values())) - eye) @ rotation.T
+    pixels = focal * seen[:, :2] / seen[:, 2:] + np.array(SIZE) / 2
+    marks = {name: (float(u), float(v)) for name, (u, v) in zip(places, pixels, strict=True)}
+    return solve_camera(TABLE, marks, SIZE)
+
+
+def _marks(camera: Camera) -> dict[str, list[float]]:
+    """The marks as a coach would have set them: corners and pockets, to the pixel."""
+    places = {n: p for n, p in mark_places(TABLE).items() if n.startswith(("corner", "pocket"))}
+    pixels = project(camera, np.array(list(places.values())))
+    return {n: [float(round(u)), float(round(v))] for n, (u, v) in zip(places, pixels, strict=True)}
+
+
+def _racked(dice: random.Random) -> Places:
+    """The nine-ball diamond on the foot spot, the one in front, the nine in the middle, cue ball placed."""
+    step = 2 * TABLE.radius * 1.004
+    order = ["1", "5", "3", "7", "9", "4", "2", "8", "6"]
+    rows = [(0, [0]), (1, [-0.5, 0.5]), (2, [-1, 0, 1]), (3, [-0.5, 0.5]), (4, [0])]
+    spots = [(row * step * math.sqrt(3) / 2, across * step) for row, places in rows for across in places]
+    middle = TABLE.width / 2
+    found = {
+        ball: (round(TABLE.foot_spot + x, 4), round(middle + y, 4))
+        for ball, (x, y) in zip(order, spots, strict=True)
+    }
+    return {CUE: (round(TABLE.head_line - 0.03, 4), round(middle + dice.uniform(0.1, 0.3), 4)), **found}
+
+
+def _places(layout: dict[str, Any] | None) -> Places:
+    return {ball: (at[0], at[1]) for ball, at in ((layout or {}).get("balls") or {}).items()}
+
+
+def _tracks(shot: dict[str, Any], before: Places, after: Places) -> tuple[dict[str, Track], float]:
+    """Where every ball is at a time after the contact, and when the last one stops."""
+    called = shot.get("called") or {}
+    layout = Layout(TABLE, "nine-ball", before)
+    contact = before[CUE]
+    if called.get("ball") in before:
+        contact = read_shot(layout, called["ball"], called["pocket"]).ghost
+    elif shot["kind"] == "break":
+        contact = (before["1"][0] - 2 * TABLE.radius, before["1"][1])
+    speed = 5.5 if shot["kind"] == "break" else 1.6
+    hit = math.dist(before[CUE], contact) / speed
+    pockets = {entry["ball"]: entry["pocket"] for entry in shot.get("potted") or ()}
+    route = [tuple(point) for point in shot.get("route") or ()]
+    ways: dict[str, list[Point]] = {CUE: [contact, *route, after.get(CUE, contact)]}
+    for ball, place in before.items():
+        if ball == CUE:
+            continue
+        end = after.get(ball)
+        if ball in pockets:
+            end = TABLE.pockets[pockets[ball]].drop
+        elif called.get("ball") == ball and called["pocket"]:
+            ways[ball] = [place, TABLE.pockets[called["pocket"]].mouth, end or place]
+            continue
+        if end is not None and end != place:
+            ways[ball] = [place, end]
+    lengths = {ball: sum(math.dist(a, b) for a, b in itertools.pairwise(way)) for ball, way in ways.items()}
+    times = {ball: max(0.3, math.sqrt(2 * length / SLOWING) * 0.75) for ball, length in lengths.items()}
+    tracks: dict[str, Track] = {}
+    for ball, place in before.items():
+        if ball in ways:
+            lead = (place, contact) if ball == CUE else None
+            tracks[ball] = _track(place, lead, hit, ways[ball], times[ball], gone=ball in pockets)
+        else:
+            tracks[ball] = lambda _, at=place: at  # type: ignore[misc]
+    return tracks, hit + max(times.values())
+
+
+def _track(
+    place: Point, lead: tuple[Point, Point] | None, hit: float, way: list[Point], time: float, *, gone: bool
+) -> Track:
+    legs = [math.dist(a, b) for a, b in itertools.pairwise(way)]
+    whole = sum(legs)
+
+    def at(t: float) -> Point | None:
+        if t <= 0:
+            return place
+        if t < hit:
+            return _between(*lead, t / hit) if lead else place
+        share = min(1.0, (t - hit) / time)
+        run = whole * (1 - (1 - share) ** 2)
+        if gone and share >= 1:
+            return None
+        for (a, b), leg in zip(itertools.pairwise(way), legs, strict=True):
+            if run <= leg and leg > 0:
+                return _between(a, b, run / leg)
+            run -= leg
+        return way[-1]
+
+    return at
+
+
+def _between(a: Point, b: Point, share: float) -> Point:
+    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
+
+
+def _at(tracks: dict[str, Track], t: float) -> Places:
+    found = {ball: track(t) for ball, track in tracks.items()}
+    return {ball: place for ball, place in found.items() if place is not None}
+
+
+def _roll(turned: dict[str, NDArray[np.float64]], tracks: dict[str, Track], t: float) -> None:
+    """Turn each ball by as much as it has run since the frame before."""
+    now, past = _at(tracks, t), _at(tracks, t - 1 / RATE)
+    for ball, place in now.items():
+        dx, dy = place[0] - past.get(ball, place)[0], place[1] - past.get(ball, place)[1]
+        run = math.hypot(dx, dy)
+        if run > 1e-6:
+            axis = np.array([-dy / run, dx / run, 0.0])
+            turned[ball] = _rotation(axis, run / TABLE.radius) @ turned[ball]
+
+
+def _rotation(axis: NDArray[np.float64], angle: float) -> NDArray[np.float64]:
+    x, y, z = axis
+    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
+    return np.asarray(np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross))
+
+
+def _random_turn(dice: random.Random) -> NDArray[np.float64]:
+    axis = np.array([dice.gauss(0, 1) for _ in range(3)])
+    return _rotation(axis / np.linalg.norm(axis), dice.uniform(0, math.pi))
+
+
+def _write_truth(path: Path, camera: Camera, shots: list[dict[str, Any]], frames: list[Any]) -> None:
+    seen = {
+        "size": SIZE,
+        "focal": round(camera.focal, 3),
+        "rotation": np.round(camera.rotation, 6).tolist(),
+        "translation": np.round(camera.translation, 5).tolist(),
+    }
+    truth = {"camera": seen, "shots": [shot["time"] for shot in shots], "frames": frames}
+    path.write_text(json.dumps(truth, separators=(",", ":")))
