@@ -80,7 +80,7 @@ def _refuse_impossible(state: RackState, shot: ShotFacts, options: Mapping[str, 
             raise IllegalEntry("2.4 push out", "a push-out is only allowed right after a legal break")
     elif shot.declared not in (None, "safety"):
         raise IllegalEntry("nine-ball", f"{shot.declared!r} is not declared in nine-ball")
-    if (shot.kind == "break") != (state.phase == BREAK):
+    if shot.kind is not None and (shot.kind == "break") != (state.phase == BREAK):
         message = "a rack begins with a break" if state.phase == BREAK else "the break has been played"
         raise IllegalEntry("2.3 break shot", message)
     moved = [*shot.potted, *shot.off_table]

@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from aretane.core.ball import CUE
+from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import ImpossibleShot, InputError
 from aretane.core.layout import Layout, State
 from aretane.core.rules.game import (
@@ -117,21 +117,22 @@ def _next_breaker(breaker: str, winner: str | None, options: Data) -> str:
 
 def _first_state(rules: Discipline, rack: Data, breaker: str, match: Data, start: Data) -> RackState:
     """A full rack, unless a start state or the first layout says that it is already under way."""
-    shots: Sequence[Data] = rack.get("shots") or ()
-    first: Data = shots[0] if shots else {}
+    first: Data = next(iter(rack.get("shots") or ()), {})
     described = start.get("layout") or {}
-    if not described.get("balls") and first and first.get("kind") != "break" and not first.get("declared"):
-        described = first.get("layout_before") or {}
-    if not described.get("balls"):
+    balls = described.get("balls")
+    if not balls and first.get("kind") not in (None, "break"):
+        balls = (first.get("layout_before") or {}).get("balls")
+    if not balls and not described.get("state"):
         return rules.rack(breaker)
-    given = described.get("state") or {}
+    given = {**((first.get("layout_before") or {}).get("state") or {}), **(described.get("state") or {})}
     known = {key: given[key] for key in ("ball_in_hand", "push_out_allowed") if given.get(key)}
     player = given.get("player") or start.get("player") or first.get("player") or breaker
     fouls = {"A": 0, "B": 0, **(start.get("fouls") or given.get("fouls") or {})}
-    balls = {ball: (float(at[0]), float(at[1])) for ball, at in described["balls"].items()}
+    discipline = match["discipline"]
+    places = balls or dict.fromkeys(OBJECT_BALLS[discipline], (0.0, 0.0))
     table = table_from(match.get("table", "pool-9ft"))
-    state = State(player=player, fouls=fouls, **known)
-    return rules.resume(Layout(table, match["discipline"], balls, state))
+    layout = Layout(table, discipline, places, State(player=player, fouls=fouls, **known))
+    return rules.resume(layout)
 
 
 def _go_through(

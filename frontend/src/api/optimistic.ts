@@ -1,0 +1,75 @@
+/** A match as it will be once changes are acknowledged: enough to go on with while the server is away. */
+import type { Change, Game, Rack, Shot } from "./types";
+
+export function withChanges(game: Game, changes: Change[]): Game {
+  return changes.reduce(withChange, game);
+}
+
+function withChange(game: Game, change: Change): Game {
+  if (change.kind === "match")
+    return change.document ? { ...game, header: change.document as Game["header"] } : game;
+  if (change.kind === "rack") return { ...game, racks: inSeat(withRack(game.racks, change)) };
+  return {
+    ...game,
+    racks: game.racks.map((rack) => (rack.id === change.parent ? withShot(rack, change) : rack)),
+  };
+}
+
+function withRack(racks: Rack[], change: Change): Rack[] {
+  const others = racks.filter((rack) => rack.id !== change.id);
+  if (!change.document) return others;
+  const document = change.document as Rack["document"];
+  const known = racks.find((rack) => rack.id === change.id);
+  const breaker = document.breaker ?? "A";
+  const fresh: Rack = {
+    id: change.id,
+    seat: change.seat,
+    document,
+    breaker,
+    winner: null,
+    score: { A: 0, B: 0 },
+    next_up: {
+      player: breaker,
+      in_hand: "behind-line",
+      choices: [],
+      legal_balls: [],
+      phase: "break",
+      before: null,
+    },
+    shots: [],
+  };
+  return [...others, known ? { ...known, document, seat: change.seat } : fresh];
+}
+
+function withShot(rack: Rack, change: Change): Rack {
+  const others = rack.shots.filter((shot) => shot.id !== change.id);
+  if (!change.document) return { ...rack, shots: others };
+  const document = change.document as Shot["document"];
+  const known = rack.shots.find((shot) => shot.id === change.id);
+  const layout = (balls: unknown, player: string) =>
+    balls ? { balls: balls as Record<string, [number, number]>, player, ball_in_hand: null } : null;
+  const player = document.player ?? "A";
+  const after = layout(document.layout_after?.balls, player);
+  const shot: Shot = {
+    id: change.id,
+    seat: change.seat,
+    document,
+    ruling: known?.ruling ?? null,
+    before: layout(document.layout_before?.balls, player) ?? known?.before ?? null,
+    after: after ?? known?.after ?? null,
+    result: document.result ?? known?.result ?? (document.potted?.length ? "made" : null),
+    error: known?.error ?? null,
+  };
+  const shots = inSeat([...others, shot]);
+  const last = shots[shots.length - 1] === shot;
+  return {
+    ...rack,
+    shots,
+    next_up:
+      last && rack.next_up ? { ...rack.next_up, before: after, choices: [], phase: "play" } : rack.next_up,
+  };
+}
+
+function inSeat<T extends { seat: number }>(items: T[]): T[] {
+  return [...items].sort((one, other) => one.seat - other.seat);
+}

@@ -1,0 +1,169 @@
+/** What the screens know of the server, kept by the query library. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { answered, api, raw } from "./client";
+import { client, openOutbox, post, useOutbox } from "./outbox";
+import { withChanges } from "./optimistic";
+import type {
+  Camera,
+  Change,
+  Figures,
+  Game,
+  GameList,
+  Marks,
+  Places,
+  PlayerList,
+  Reading,
+  Recording,
+  RecordingList,
+  Session,
+} from "./types";
+
+export function useGames() {
+  return useQuery({ queryKey: ["games"], queryFn: () => answered<GameList>(api.GET("/api/games")) });
+}
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => answered<Session>(api.GET("/api/session")),
+    staleTime: Infinity,
+  });
+}
+
+/** A match with the changes that are still on their way already in it. */
+export function useGame(id: string) {
+  const queries = useQueryClient();
+  const waiting = useOutbox((state) => state.waiting);
+  const query = useQuery({
+    queryKey: ["game", id],
+    queryFn: () => answered<Game>(api.GET("/api/games/{game_id}", { params: { path: { game_id: id } } })),
+    refetchOnWindowFocus: true,
+    refetchInterval: 15_000,
+  });
+  useEffect(() => {
+    void openOutbox((game) => {
+      queries.setQueryData(["game", game.id], game);
+      void queries.invalidateQueries({ queryKey: ["figures"] });
+      void queries.invalidateQueries({ queryKey: ["games"] });
+    });
+  }, [queries]);
+  const mine = waiting.filter((one) => one.game === id);
+  const game =
+    query.data && mine.length
+      ? mine.reduce((g, w) => withChanges(g, w.operation.changes), query.data)
+      : query.data;
+  return { ...query, data: game };
+}
+
+/** Write a change of a match: shown at once, sent when it can be. */
+export function useChange(game: Game | undefined) {
+  const seen = game?.last_change ?? 0;
+  const id = game?.id ?? "";
+  return (label: string, changes: Change[]) => {
+    post(id, seen, label, changes);
+  };
+}
+
+export function useReverse(id: string, seen: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (direction: "undo" | "redo") =>
+      answered<Game>(
+        api.POST("/api/games/{game_id}/{direction}", {
+          params: { path: { game_id: id, direction } },
+          body: { id: crypto.randomUUID(), client, seen },
+        }),
+      ),
+    onSuccess: (game) => {
+      queries.setQueryData(["game", id], game);
+      void queries.invalidateQueries({ queryKey: ["figures"] });
+    },
+  });
+}
+
+export function useReading(
+  table: unknown,
+  discipline: string,
+  balls: Places,
+  focus: { ball?: string; pocket?: string | null },
+  sigma: Record<string, number>,
+) {
+  const known = Object.keys(balls).some((ball) => ball !== "cue");
+  const body = { table, discipline, balls, sigma, ball: focus.ball ?? null, pocket: focus.pocket ?? null };
+  return useQuery({
+    queryKey: ["reading", body],
+    queryFn: () => answered<Reading>(api.POST("/api/read", { body })),
+    enabled: known,
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+  });
+}
+
+export function useCamera(
+  table: unknown,
+  marks: Marks | undefined,
+  recording: Recording | undefined,
+  picture: unknown,
+) {
+  const enough = marks !== undefined && Object.keys(marks).length >= 4 && recording !== undefined;
+  return useQuery({
+    queryKey: ["camera", table, marks, recording?.sha256, picture],
+    queryFn: () =>
+      answered<Camera>(
+        api.POST("/api/camera", {
+          body: {
+            table,
+            marks: marks ?? {},
+            width: recording?.width ?? 1,
+            height: recording?.height ?? 1,
+            pixel_aspect: recording?.pixel_aspect ?? 1,
+            picture: (picture as [number, number, number, number] | null | undefined) ?? null,
+          },
+        }),
+      ),
+    enabled: enough,
+    placeholderData: enough ? (before) => before : undefined,
+    staleTime: Infinity,
+    retry: false,
+  });
+}
+
+export function useRecordings() {
+  return useQuery({
+    queryKey: ["recordings"],
+    queryFn: () => answered<RecordingList>(api.GET("/api/recordings")),
+  });
+}
+
+/** The time of every frame in seconds, on the browser's own media clock. */
+export function useFrameTimes(sha256: string | undefined) {
+  return useQuery({
+    queryKey: ["frames", sha256],
+    queryFn: async () =>
+      new Float64Array(await (await raw(`/api/recordings/${sha256}/frames`)).arrayBuffer()),
+    enabled: sha256 !== undefined,
+    staleTime: Infinity,
+  });
+}
+
+export interface FigureFilter {
+  session: string | null;
+  player: number | null;
+  game: string | null;
+  target_source: string | null;
+}
+
+export function useFigures(filter: FigureFilter) {
+  const query = Object.fromEntries(Object.entries(filter).filter(([, value]) => value !== null));
+  return useQuery({
+    queryKey: ["figures", filter],
+    queryFn: () => answered<Figures>(api.GET("/api/figures", { params: { query } })),
+    placeholderData: (before) => before,
+  });
+}
+
+export function usePlayers() {
+  return useQuery({ queryKey: ["players"], queryFn: () => answered<PlayerList>(api.GET("/api/players")) });
+}

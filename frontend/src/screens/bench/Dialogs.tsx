@@ -1,0 +1,218 @@
+/** The bench's dialogs: its keys, a call to overrule, and what to do when somebody else wrote first. */
+import { useState } from "react";
+
+import { settle, type Clash } from "../../api/outbox";
+import type { Game, ShotDocument } from "../../api/types";
+import { Dialog } from "../../parts/Dialog";
+import { KEYS } from "./keys";
+
+export function KeysDialog({ onClose }: { onClose: () => void }) {
+  const groups = [...new Set(KEYS.map((key) => key.group))];
+  return (
+    <Dialog title="Keys" onClose={onClose} wide>
+      <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
+        {groups.map((group) => (
+          <section key={group}>
+            <h3 className="caption mb-1">{group}</h3>
+            <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+              {KEYS.filter((key) => key.group === group).map((key) => (
+                <div key={key.key} className="contents">
+                  <dt>
+                    <kbd className="key !text-[12px] !opacity-100">{key.shown ?? key.key}</kbd>
+                  </dt>
+                  <dd>{key.does}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+    </Dialog>
+  );
+}
+
+const CALLS = [
+  "as computed",
+  "no foul",
+  "scratch",
+  "off-table",
+  "no-contact",
+  "wrong-ball-first",
+  "no-rail",
+  "double-hit",
+  "push",
+];
+
+/** The coach's word over the referee's: what was called, who came next, and why. */
+export function OverruleDialog({
+  document,
+  onDone,
+  onClose,
+}: {
+  document: ShotDocument;
+  onDone: (patch: Partial<ShotDocument>) => void;
+  onClose: () => void;
+}) {
+  const old = document.overrule ?? document.called_at_table ?? {};
+  const [foul, setFoul] = useState(old.foul === undefined ? "as computed" : (old.foul ?? "no foul"));
+  const [next, setNext] = useState(old.next ?? "");
+  const [note, setNote] = useState(old.note ?? "");
+  const [atTable, setAtTable] = useState(Boolean(document.called_at_table));
+  const save = () => {
+    const call = {
+      ...(foul === "as computed" ? {} : { foul: foul === "no foul" ? null : (foul as "push") }),
+      ...(next ? { next: next as "A" } : {}),
+      note,
+    };
+    onDone(atTable ? { called_at_table: call, overrule: null } : { overrule: call, called_at_table: null });
+  };
+  return (
+    <Dialog title="Overrule" onClose={onClose}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caption">Call</span>
+          <select
+            className="select select-sm"
+            value={foul}
+            onChange={(event) => {
+              setFoul(event.target.value);
+            }}
+          >
+            {CALLS.map((call) => (
+              <option key={call}>{call}</option>
+            ))}
+          </select>
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Next at the table</span>
+          <select
+            className="select select-sm"
+            value={next}
+            onChange={(event) => {
+              setNext(event.target.value as "A");
+            }}
+          >
+            <option value="">as computed</option>
+            <option value="A">player A</option>
+            <option value="B">player B</option>
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={atTable}
+            onChange={(event) => {
+              setAtTable(event.target.checked);
+            }}
+          />
+          So called at the table (what the recording shows stays as it is)
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Why</span>
+          <textarea
+            className="textarea textarea-sm"
+            required
+            maxLength={500}
+            value={note}
+            onChange={(event) => {
+              setNote(event.target.value);
+            }}
+          />
+        </label>
+        <div className="flex gap-2">
+          <button className="btn btn-primary btn-sm">Overrule</button>
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => {
+              onDone({ overrule: null, called_at_table: null });
+            }}
+          >
+            Back to the rules
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** Somebody else changed the same fact: both versions, and a choice. */
+export function ClashDialog({ clash, game }: { clash: Clash; game: Game | undefined }) {
+  const keys = Object.keys(clash.theirs);
+  const mine = (key: string) =>
+    clash.operation.changes.find((change) => `${change.kind}:${change.id}` === key)?.document ?? null;
+  const theirs = (key: string) => (clash.theirs[key] as { document?: unknown } | null)?.document ?? null;
+  const seen = game?.last_change ?? clash.operation.seen;
+  return (
+    <Dialog
+      title="Somebody else changed this too"
+      onClose={() => {
+        settle(false, seen);
+      }}
+      wide
+    >
+      <p className="mb-3">
+        Your change “{clash.operation.label}” and theirs touch the same shot. Nothing has been overwritten.
+      </p>
+      <div className="grid grid-cols-2 gap-4" data-testid="clash">
+        {keys.map((key) => (
+          <div key={key} className="contents">
+            <Version title="Theirs, as stored" of={theirs(key)} against={mine(key)} />
+            <Version title="Yours" of={mine(key)} against={theirs(key)} />
+          </div>
+        ))}
+      </div>
+      <div className="mt-4 flex gap-2">
+        <button
+          className="btn btn-sm"
+          onClick={() => {
+            settle(false, seen);
+          }}
+        >
+          Keep theirs
+        </button>
+        <button
+          className="btn btn-primary btn-sm"
+          onClick={() => {
+            settle(true, Number.MAX_SAFE_INTEGER);
+          }}
+        >
+          Write mine over it
+        </button>
+      </div>
+    </Dialog>
+  );
+}
+
+/** One version, with only what differs from the other. */
+function Version({ title, of, against }: { title: string; of: unknown; against: unknown }) {
+  const left = (of ?? {}) as Record<string, unknown>;
+  const right = (against ?? {}) as Record<string, unknown>;
+  const different = Object.keys({ ...left, ...right }).filter(
+    (key) => JSON.stringify(left[key]) !== JSON.stringify(right[key]),
+  );
+  return (
+    <section className="min-w-0">
+      <h3 className="caption">{title}</h3>
+      {of === null ? (
+        <p>removed</p>
+      ) : (
+        <dl className="sheet max-h-60 overflow-auto p-2">
+          {different.map((key) => (
+            <div key={key}>
+              <dt className="opacity-70">{key.replaceAll("_", " ")}</dt>
+              <dd className="break-words">{JSON.stringify(left[key]) ?? "not said"}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,390 @@
+/** What was meant and what happened. Every chip has a key or can be reached with Tab; none needs the mouse. */
+import { useState, type ReactNode } from "react";
+
+import type { Game, ShotDocument } from "../../api/types";
+import { CAUSES, FOULS, INTENTS, KINDS, POCKETS, RESULTS, SOURCES, STROKES } from "../../words";
+import type { Entry, ResultId } from "./entry";
+
+interface Props {
+  game: Game;
+  entry: Entry;
+  target: { ball: string; pocket: string | null; offered: boolean } | null;
+  onEdit: (document: ShotDocument, label: string) => void;
+  onResult: (result: ResultId) => void;
+  onScratch: () => void;
+  onPocket: (pocket: string) => void;
+  onChoice: (choice: string) => void;
+  onLog: () => void;
+  onRemove: () => void;
+  onOverrule: () => void;
+}
+
+export function EntryPanel(props: Props) {
+  const { game, entry, target, onEdit } = props;
+  const { document, shot } = entry;
+  const choices = shot ? [] : (entry.rack?.next_up?.choices ?? []);
+  const answers = choices.filter((choice) => choice !== "push-out");
+  const set = (patch: Partial<ShotDocument>, label: string) => {
+    onEdit({ ...document, ...patch }, label);
+  };
+  const names = game.header.players as Record<string, { name?: string }> | undefined;
+  const words = document.stroke?.words ?? [];
+
+  return (
+    <section aria-label="Entry" className="sheet min-w-0 space-y-2 p-3" data-testid="entry">
+      <div className="flex flex-wrap items-center gap-1">
+        <h2 className="mr-2 text-[15px]">{shot ? "Logged shot" : "Next shot"}</h2>
+        {(["A", "B"] as const).map((player) => (
+          <Chip
+            key={player}
+            on={document.player === player}
+            onClick={() => {
+              set({ player }, "player");
+            }}
+          >
+            {names?.[player]?.name ?? player}
+          </Chip>
+        ))}
+        <span className="ml-auto flex gap-1">
+          {shot && (
+            <button className="btn btn-ghost btn-xs" onClick={props.onOverrule}>
+              Overrule
+            </button>
+          )}
+          {shot && (
+            <button className="btn btn-ghost btn-xs" onClick={props.onRemove}>
+              Remove
+            </button>
+          )}
+          {!shot && (
+            <button className="btn btn-primary btn-xs" onClick={props.onLog} data-testid="log">
+              Log <span className="key">Enter</span>
+            </button>
+          )}
+        </span>
+      </div>
+      {shot?.ruling && (
+        <p className="opacity-80" data-testid="ruling">
+          {shot.ruling.why}.
+          {shot.ruling.foul ? ` Foul: ${shot.ruling.fouls.join(", ").replaceAll("-", " ")}.` : ""}
+        </p>
+      )}
+      {answers.length > 0 && (
+        <Line name="Answer">
+          {answers.map((choice) => (
+            <Chip
+              key={choice}
+              onClick={() => {
+                props.onChoice(choice);
+              }}
+            >
+              {choice === "accept" ? "plays on" : "hands it back"}
+            </Chip>
+          ))}
+        </Line>
+      )}
+      <Line name="Meant">
+        <span className="chip" data-testid="target-ball">
+          {target ? `${target.ball} ball` : "no ball"}
+        </span>
+        {POCKETS.map((pocket) => (
+          <Chip
+            key={pocket.name}
+            on={target?.pocket === pocket.name}
+            faint={target?.offered}
+            hint={pocket.key}
+            onClick={() => {
+              props.onPocket(pocket.name);
+            }}
+          >
+            {pocket.words}
+          </Chip>
+        ))}
+      </Line>
+      <Line name="Kind">
+        <Choice
+          label="Kind"
+          value={document.kind ?? ""}
+          options={document.kind === "break" ? ["break", ...KINDS] : KINDS}
+          onChange={(kind) => {
+            set({ kind: kind as "pot" }, "kind");
+          }}
+        />
+        <Choice
+          label="Intent"
+          value={document.intent ?? ""}
+          options={["", ...INTENTS, ...(document.declared === "push-out" ? ["push-out"] : [])]}
+          onChange={(intent) => {
+            set({ intent: (intent || null) as "attack" }, "intent");
+          }}
+        />
+        <Choice
+          label="Whose word"
+          value={document.intent_source ?? "unknown"}
+          options={SOURCES}
+          onChange={(source) => {
+            set({ intent_source: source as "stated" }, "source of the intent");
+          }}
+        />
+        {choices.includes("push-out") && (
+          <Chip
+            on={document.declared === "push-out"}
+            hint="x"
+            onClick={() => {
+              set(pushOut(document), "push-out");
+            }}
+          >
+            push-out
+          </Chip>
+        )}
+        <Chip
+          on={document.seen === false}
+          onClick={() => {
+            set({ seen: document.seen === false }, "seen");
+          }}
+        >
+          not seen
+        </Chip>
+      </Line>
+      <Line name="Result">
+        {RESULTS.map((result) => (
+          <Chip
+            key={result.id}
+            on={document.result === result.id}
+            hint={result.key}
+            onClick={() => {
+              props.onResult(result.id);
+            }}
+          >
+            <span aria-hidden>{result.sign}</span> {result.words}
+          </Chip>
+        ))}
+      </Line>
+      <Line name="Fouls">
+        <Chip on={Boolean(document.scratch)} hint="c" onClick={props.onScratch}>
+          ⊗ scratch
+        </Chip>
+        {FOULS.map((foul) => (
+          <Chip
+            key={foul}
+            on={hasFoul(document, foul)}
+            onClick={() => {
+              set(withFoul(document, foul, entry.legal), foul);
+            }}
+          >
+            {foul.replaceAll("-", " ")}
+          </Chip>
+        ))}
+      </Line>
+      <Line name="Fell">
+        {Object.keys(entry.before)
+          .filter((ball) => ball !== "cue")
+          .map((ball) => {
+            const fell = document.potted?.some((one) => one.ball === ball) ?? false;
+            return (
+              <Chip
+                key={ball}
+                on={fell}
+                onClick={() => {
+                  set(withFallen(document, ball, fell), "balls that fell");
+                }}
+              >
+                {ball}
+              </Chip>
+            );
+          })}
+      </Line>
+      <Line name="Stroke">
+        {STROKES.flatMap((group) =>
+          group.map((word) => (
+            <Chip
+              key={word}
+              on={words.includes(word)}
+              onClick={() => {
+                const others = words.filter((one) => !group.includes(one));
+                set(
+                  {
+                    stroke: { ...document.stroke, words: words.includes(word) ? others : [...others, word] },
+                  },
+                  "stroke",
+                );
+              }}
+            >
+              {word}
+            </Chip>
+          )),
+        )}
+      </Line>
+      <Causes
+        chosen={document.causes ?? []}
+        onChange={(causes) => {
+          set({ causes }, "causes");
+        }}
+      />
+      <Note
+        key={shot?.id ?? "new"}
+        note={document.note ?? ""}
+        onDone={(note) => {
+          if (note !== (document.note ?? "")) set({ note }, "note");
+        }}
+      />
+    </section>
+  );
+}
+
+export function pushOut(document: ShotDocument): Partial<ShotDocument> {
+  if (document.declared === "push-out") return { declared: null, intent: "attack" };
+  return {
+    declared: "push-out",
+    intent: "push-out",
+    intent_source: "stated",
+    kind: "other",
+    potted: [],
+    result: "played",
+  };
+}
+
+function hasFoul(document: ShotDocument, foul: string): boolean {
+  if (foul === "no-contact") return document.first_contact === null;
+  if (foul === "no-rail") return document.rails_after_contact === 0;
+  if (foul === "off-table") return Boolean(document.off_table?.length);
+  return document.fouls_seen?.some((one) => one === foul) ?? false;
+}
+
+/** Fouls are kept as what was seen: no contact, no rail, a ball off the table; the rest by name. */
+export function withFoul(document: ShotDocument, foul: string, legal: string[]): Partial<ShotDocument> {
+  const had = hasFoul(document, foul);
+  if (foul === "no-contact") return { first_contact: had ? (legal[0] ?? null) : null };
+  if (foul === "no-rail") return { rails_after_contact: had ? 1 : 0 };
+  if (foul === "off-table") return { off_table: had ? [] : ["cue"] };
+  const others = (document.fouls_seen ?? []).filter((one) => one !== foul);
+  return { fouls_seen: had ? others : [...others, foul as "push"] };
+}
+
+function withFallen(document: ShotDocument, ball: string, fell: boolean): Partial<ShotDocument> {
+  const others = (document.potted ?? []).filter((one) => one.ball !== ball);
+  const potted = fell ? others : [...others, { ball, pocket: null }];
+  const after = document.layout_after?.balls;
+  if (fell || !after) return { potted };
+  const balls = Object.fromEntries(Object.entries(after).filter(([name]) => name !== ball));
+  return { potted, layout_after: { ...document.layout_after, balls } };
+}
+
+function Causes({ chosen, onChange }: { chosen: string[]; onChange: (causes: string[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const offered = open ? CAUSES : [];
+  return (
+    <Line name="Causes">
+      {[...new Set([...chosen, ...offered])].map((cause) => (
+        <Chip
+          key={cause}
+          on={chosen.includes(cause)}
+          onClick={() => {
+            onChange(chosen.includes(cause) ? chosen.filter((one) => one !== cause) : [...chosen, cause]);
+          }}
+        >
+          {cause}
+        </Chip>
+      ))}
+      <button
+        className="btn btn-ghost btn-xs"
+        aria-expanded={open}
+        onClick={() => {
+          setOpen(!open);
+        }}
+      >
+        {open ? "fewer" : "add a cause"}
+      </button>
+    </Line>
+  );
+}
+
+function Note({ note, onDone }: { note: string; onDone: (note: string) => void }) {
+  const [text, setText] = useState(note);
+  return (
+    <Line name="Note">
+      <textarea
+        aria-label="Note"
+        rows={2}
+        maxLength={4000}
+        className="textarea textarea-sm min-h-0 w-full flex-1"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+        }}
+        onBlur={() => {
+          onDone(text);
+        }}
+        placeholder="What to tell the player; open questions"
+      />
+    </Line>
+  );
+}
+
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly string[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="select select-xs w-auto"
+      value={value}
+      onChange={(event) => {
+        onChange(event.target.value);
+      }}
+    >
+      {options.map((option) => (
+        <option key={option} value={option}>
+          {option || "unknown"}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Line({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline gap-2">
+      <span className="caption w-12 shrink-0">{name}</span>
+      <div className="flex min-w-0 flex-1 flex-wrap gap-1">{children}</div>
+    </div>
+  );
+}
+
+function Chip({
+  on = false,
+  faint = false,
+  hint,
+  onClick,
+  children,
+}: {
+  on?: boolean;
+  faint?: boolean;
+  hint?: string;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className={`chip ${on && faint ? "opacity-70" : ""}`}
+      aria-pressed={on}
+      onClick={onClick}
+    >
+      {children}{" "}
+      {hint && (
+        <span className="key" aria-hidden>
+          {hint}
+        </span>
+      )}
+    </button>
+  );
+}

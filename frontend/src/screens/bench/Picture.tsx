@@ -1,0 +1,260 @@
+/** The recording with what is known drawn over it: rings, lines, zone, table outline, marks. */
+import { useRef, useState, type RefObject } from "react";
+
+import type { Camera, Marks, Place, Places, Recording, Table } from "../../api/types";
+import { look } from "../../table/balls";
+import { ballPixels, placeAt, project } from "../../table/camera";
+import { Shapes, type Shape } from "../../table/shapes";
+
+interface Props {
+  recording: Recording;
+  video: RefObject<HTMLVideoElement | null>;
+  table: Table;
+  camera: Camera | undefined;
+  balls: Places;
+  shapes: Shape[];
+  chosen: string | null;
+  marks: Marks | null;
+  placing: boolean;
+  onMarks: (marks: Marks, done: boolean) => void;
+  onPoint: (place: Place) => void;
+  onDrag: (ball: string, place: Place, done: boolean) => void;
+  onBall: (ball: string) => void;
+}
+
+type Held = { mark: string; at: Place } | { ball: string; moved: boolean };
+
+export function Picture(props: Props) {
+  const { recording, video, table, camera, balls, shapes, chosen, marks } = props;
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, setHeld] = useState<Held | null>(null);
+  const { width, height } = recording;
+  const unit = width / 620;
+
+  const pixel = (event: React.PointerEvent): Place => {
+    const box = svg.current?.getBoundingClientRect();
+    if (!box) return [0, 0];
+    return [
+      ((event.clientX - box.left) / box.width) * width,
+      ((event.clientY - box.top) / box.height) * height,
+    ];
+  };
+  const place = (event: React.PointerEvent) => (camera ? placeAt(camera, pixel(event), table.radius) : null);
+  const to = ([x, y]: Place): Place | null => (camera ? project(camera, x, y, table.radius) : null);
+
+  const hold = (what: Held) => (event: React.PointerEvent) => {
+    event.stopPropagation();
+    svg.current?.setPointerCapture(event.pointerId);
+    setHeld(what);
+  };
+  const move = (event: React.PointerEvent) => {
+    if (!held) return;
+    if ("mark" in held) {
+      setHeld({ ...held, at: pixel(event) });
+      props.onMarks({ ...marks, [held.mark]: pixel(event) }, false);
+      return;
+    }
+    const at = place(event);
+    setHeld({ ...held, moved: true });
+    if (at) props.onDrag(held.ball, at, false);
+  };
+  const up = (event: React.PointerEvent) => {
+    const at = place(event);
+    if (held && "mark" in held) props.onMarks({ ...marks, [held.mark]: pixel(event) }, true);
+    else if (held && "ball" in held && held.moved && at) props.onDrag(held.ball, at, true);
+    else if (held && "ball" in held) props.onBall(held.ball);
+    else if (at && !marks) props.onPoint(at);
+    setHeld(null);
+  };
+
+  return (
+    <div
+      className="relative w-full bg-black"
+      style={{ aspectRatio: `${width * recording.pixel_aspect} / ${height}` }}
+    >
+      <video
+        ref={video}
+        className="absolute inset-0 size-full"
+        style={{ objectFit: "fill" }}
+        muted
+        playsInline
+        preload="auto"
+        src={`/api/recordings/${recording.sha256}/file`}
+        aria-label={`Recording ${recording.name}`}
+        data-testid="video"
+      />
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${width} ${height}`}
+        preserveAspectRatio="none"
+        data-testid="picture"
+        className="absolute inset-0 size-full touch-none select-none"
+        style={{ cursor: props.placing ? "crosshair" : undefined }}
+        onPointerMove={move}
+        onPointerUp={up}
+        role="img"
+        aria-label="Picture with the table's outline and the balls' rings"
+      >
+        {camera && <Outline table={table} camera={camera} unit={unit} />}
+        {!marks && <Shapes shapes={shapes} to={to} unit={unit} />}
+        {camera &&
+          !marks &&
+          Object.entries(balls).map(([ball, at]) => {
+            const centre = to(at);
+            if (!centre) return null;
+            const r = ballPixels(camera, at, table.radius);
+            return (
+              <g
+                key={ball}
+                data-ring={ball}
+                onPointerDown={hold({ ball, moved: false })}
+                style={{ cursor: "grab" }}
+              >
+                <circle
+                  cx={centre[0]}
+                  cy={centre[1]}
+                  r={Math.max(r, 6 * unit)}
+                  fill="transparent"
+                  stroke={ball === chosen ? "#ff8d66" : "#fffdf6"}
+                  strokeWidth={(ball === chosen ? 2 : 1.2) * unit}
+                />
+                <text
+                  x={centre[0] + r + 2 * unit}
+                  y={centre[1] - r}
+                  fontSize={10.5 * unit}
+                  fill="#fffdf6"
+                  stroke="#000a"
+                  strokeWidth={2.5 * unit}
+                  paintOrder="stroke"
+                  pointerEvents="none"
+                >
+                  {ball === "cue" ? "cue" : look(ball).label || ball}
+                </text>
+              </g>
+            );
+          })}
+        {marks &&
+          Object.entries(marks).map(([name, [u, v]]) => (
+            <g
+              key={name}
+              data-mark={name}
+              onPointerDown={hold({ mark: name, at: [u, v] })}
+              style={{ cursor: "move" }}
+            >
+              <circle cx={u} cy={v} r={11 * unit} fill="transparent" />
+              <path
+                d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
+                fill="none"
+                stroke="#000"
+                strokeWidth={3 * unit}
+                opacity={0.5}
+              />
+              <path
+                d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
+                fill="none"
+                stroke="#ffb199"
+                strokeWidth={1.4 * unit}
+              />
+              <text
+                x={u + 10 * unit}
+                y={v - 8 * unit}
+                fontSize={10 * unit}
+                fill="#fffdf6"
+                stroke="#000a"
+                strokeWidth={2.5 * unit}
+                paintOrder="stroke"
+                pointerEvents="none"
+              >
+                {name.split(":")[1]?.replace("-", " ")}
+              </text>
+            </g>
+          ))}
+      </svg>
+      {held && "mark" in held && <Magnifier video={video} at={held.at} size={[width, height]} />}
+    </div>
+  );
+}
+
+const cross = (u: number, v: number, s: number) => `M${u - s} ${v}H${u + s}M${u} ${v - s}V${v + s}`;
+const diamond = (u: number, v: number, s: number) =>
+  `M${u} ${v - s}L${u + s} ${v}L${u} ${v + s}L${u - s} ${v}Z`;
+
+/** The nose lines as the camera sees them: where they leave the picture's own, the marks are wrong. */
+function Outline({ table, camera, unit }: { table: Table; camera: Camera; unit: number }) {
+  const corners: Place[] = [
+    [0, 0],
+    [table.length, 0],
+    [table.length, table.width],
+    [0, table.width],
+  ];
+  const points = corners
+    .flatMap(([x, y], index) => {
+      const [nx, ny] = corners[(index + 1) % 4] ?? [x, y];
+      return [0, 0.25, 0.5, 0.75].map((share): Place => [x + share * (nx - x), y + share * (ny - y)]);
+    })
+    .map(([x, y]) => project(camera, x, y, table.nose_height))
+    .filter((point): point is Place => point !== null);
+  return (
+    <path
+      d={`M${points.map((p) => p.join(" ")).join("L")}Z`}
+      fill="none"
+      stroke="#ffb199"
+      strokeWidth={1.1 * unit}
+      strokeDasharray={`${5 * unit} ${3 * unit}`}
+      opacity={0.85}
+      pointerEvents="none"
+    />
+  );
+}
+
+const LENS = 132;
+const ZOOM = 4;
+
+/** Four times the picture round the point that is being dragged, in the far corner. */
+function Magnifier({
+  video,
+  at,
+  size,
+}: {
+  video: RefObject<HTMLVideoElement | null>;
+  at: Place;
+  size: Place;
+}) {
+  const draw = (canvas: HTMLCanvasElement | null) => {
+    const pen = canvas?.getContext("2d");
+    if (!pen || !video.current) return;
+    const sx = video.current.videoWidth / size[0];
+    const sy = video.current.videoHeight / size[1];
+    const span = LENS / ZOOM;
+    pen.fillStyle = "#000";
+    pen.fillRect(0, 0, LENS, LENS);
+    pen.drawImage(
+      video.current,
+      (at[0] - span / 2) * sx,
+      (at[1] - span / 2) * sy,
+      span * sx,
+      span * sy,
+      0,
+      0,
+      LENS,
+      LENS,
+    );
+    pen.strokeStyle = "#ff8d66";
+    pen.beginPath();
+    pen.moveTo(LENS / 2, 0);
+    pen.lineTo(LENS / 2, LENS);
+    pen.moveTo(0, LENS / 2);
+    pen.lineTo(LENS, LENS / 2);
+    pen.stroke();
+  };
+  const side = at[0] > size[0] / 2 ? "left-2" : "right-2";
+  return (
+    <canvas
+      ref={draw}
+      width={LENS}
+      height={LENS}
+      className={`absolute top-2 ${side} border border-white/70`}
+      aria-hidden
+    />
+  );
+}

@@ -1,0 +1,166 @@
+/** The entry on the bench: what a shot document says, what is offered, and how keys change it. */
+import type { Game, Place, Places, Rack, Shot, ShotDocument, ShotReading } from "../../api/types";
+
+export interface Entry {
+  /** The logged shot, or null for the one being entered. */
+  shot: Shot | null;
+  rack: Rack | null;
+  document: ShotDocument;
+  before: Places;
+  after: Places;
+  legal: string[];
+}
+
+/** The entry for a logged shot. */
+export function logged(rack: Rack, shot: Shot): Entry {
+  return {
+    shot,
+    rack,
+    document: shot.document,
+    before: (shot.document.layout_before?.balls ?? shot.before?.balls ?? {}) as Places,
+    after: (shot.document.layout_after?.balls ?? shot.after?.balls ?? {}) as Places,
+    legal: shot.ruling?.legal_balls ?? [],
+  };
+}
+
+/** The entry that comes next, with what is known carried over and the usual thing offered. */
+export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
+  const last = game.racks[game.racks.length - 1];
+  const rack = last && !last.winner ? last : null;
+  const up = rack?.next_up;
+  const carried = (up?.before?.balls ?? {}) as Places;
+  const begins = midRack(game, rack);
+  const offered: ShotDocument = {
+    player: (up?.player ?? nextBreaker(game)) as "A",
+    kind: !begins && (!up || up.phase === "break") ? "break" : "pot",
+    intent: "attack",
+    intent_source: "inferred",
+  };
+  const document = { ...offered, ...draft };
+  const before = (document.layout_before?.balls ?? carried) as Places;
+  const onTable = Object.keys(before).filter((ball) => ball !== "cue");
+  return {
+    shot: null,
+    rack,
+    document,
+    before,
+    after: (document.layout_after?.balls ?? {}) as Places,
+    legal: up?.legal_balls.length ? up.legal_balls : lowest(onTable.length ? onTable : game.balls),
+  };
+}
+
+const lowest = (balls: string[]) =>
+  balls
+    .filter((ball) => ball !== "cue")
+    .sort((a, b) => Number(a) - Number(b))
+    .slice(0, 1);
+
+function midRack(game: Game, rack: Rack | null): boolean {
+  return (
+    game.racks.length <= 1 && (rack?.shots.length ?? 0) === 0 && Boolean(game.header.start?.layout?.state)
+  );
+}
+
+export function nextBreaker(game: Game): string {
+  const last = game.racks[game.racks.length - 1];
+  if (!last) return game.header.start?.player ?? game.header.start?.breaker ?? "A";
+  const how = (game.header.rules as { breaks?: string } | undefined)?.breaks ?? "winner";
+  const other = (player: string) => (player === "A" ? "B" : "A");
+  if (how === "alternate" || !last.winner) return other(last.breaker);
+  return how === "winner" ? last.winner : other(last.winner);
+}
+
+/** The ball and pocket that are meant, or that are offered until somebody says so. */
+export function meant(
+  entry: Entry,
+  readings: ShotReading[],
+): { ball: string; pocket: string | null; offered: boolean } | null {
+  const { called, kind } = entry.document;
+  const ball = called?.ball ?? (kind === "break" ? undefined : entry.legal[0]);
+  if (!ball) return null;
+  if (called?.pocket) return { ball, pocket: called.pocket, offered: false };
+  return { ball, pocket: entry.shot ? null : easiest(ball, readings), offered: !entry.shot };
+}
+
+/** The pocket most players would take: clear, not too thin, not too far. */
+function easiest(ball: string, readings: ShotReading[]): string | null {
+  const open = readings.filter(
+    (r) => r.ball === ball && r.cut_angle_deg !== null && r.open > 0.02 && r.blocked_cue.length === 0,
+  );
+  const cost = (r: ShotReading) =>
+    (r.cut_angle_deg ?? 90) / 40 + (r.cue_distance ?? 3) + r.pocket_distance + 2 * (1 - r.open);
+  return open.sort((one, other) => cost(one) - cost(other))[0]?.pocket ?? null;
+}
+
+/** The balls after the shot as far as the result tells: potted ones gone, the cue ball to be placed. */
+export function layoutAfter(entry: Entry, potted: string[], scratch: boolean): Places {
+  const gone = new Set([...potted, ...(entry.document.off_table ?? [])]);
+  const source = Object.keys(entry.after).length ? { ...entry.before, ...entry.after } : entry.before;
+  const left = Object.entries(source).filter(([ball]) => !gone.has(ball) && ball !== "cue");
+  const cue = entry.after["cue"];
+  return Object.fromEntries(scratch || !cue ? left : [["cue", cue], ...left]) as Places;
+}
+
+export type ResultId = "made" | "missed-thick" | "missed-thin" | "missed-jaw" | "fluke" | "played";
+
+/** What a result key writes. */
+export function withResult(
+  entry: Entry,
+  result: ResultId,
+  target: { ball: string; pocket: string | null } | null,
+): ShotDocument {
+  const aimed = target && target.pocket ? { ball: target.ball, pocket: target.pocket as "head-left" } : null;
+  const potted =
+    result === "made" && aimed ? [aimed] : result === "fluke" ? (entry.document.potted ?? []) : [];
+  const document: ShotDocument = { ...entry.document, result, potted };
+  if (result !== "played" && aimed && document.kind !== "break") document.called = aimed;
+  if (result === "played") delete document.called;
+  if (result === "made" && target && document.first_contact === undefined)
+    document.first_contact = target.ball;
+  return withAfter(
+    document,
+    layoutAfter(
+      entry,
+      potted.map((p) => p.ball),
+      Boolean(document.scratch),
+    ),
+  );
+}
+
+export function withAfter(document: ShotDocument, balls: Places): ShotDocument {
+  if (Object.keys(balls).length === 0) return document;
+  return { ...document, layout_after: { ...document.layout_after, balls } };
+}
+
+/** A layout of the document with a ball placed, and how well that place is known. */
+export function withBall(
+  document: ShotDocument,
+  key: "layout_before" | "layout_after",
+  balls: Places,
+  ball: string,
+  place: Place | null,
+  sigma: number | null,
+): ShotDocument {
+  const others = Object.fromEntries(Object.entries(balls).filter(([name]) => name !== ball));
+  const known = Object.fromEntries(
+    Object.entries(document[key]?.sigma ?? {}).filter(([name]) => name !== ball),
+  );
+  return {
+    ...document,
+    [key]: {
+      ...document[key],
+      balls: place ? { ...others, [ball]: place } : others,
+      sigma: place && sigma !== null ? { ...known, [ball]: Math.round(sigma * 1e5) / 1e5 } : known,
+    },
+  };
+}
+
+export const ZONE_RADIUS = 0.12;
+
+/** A graded disc about a place: ideal within half the radius. */
+export function zoneAt(centre: Place, radius: number) {
+  return [
+    { grade: "ideal" as const, centre, radius: radius / 2 },
+    { grade: "acceptable" as const, centre, radius },
+  ];
+}

@@ -1,0 +1,52 @@
+/** The bench's one keyboard map: what each key does, in the order in which `?` shows it. */
+import { POCKETS, RESULTS } from "../../words";
+
+export interface Key {
+  key: string;
+  shown?: string;
+  does: string;
+  group: "Shot" | "Result" | "Table" | "Recording" | "Everything";
+}
+
+export const KEYS: Key[] = [
+  { key: "1", shown: "1 – 9", does: "the ball that is meant", group: "Shot" },
+  ...POCKETS.map((p): Key => ({ key: p.key, does: `pocket ${p.words}`, group: "Shot" })),
+  { key: "k", does: "next kind of shot", group: "Shot" },
+  { key: "i", does: "next intent", group: "Shot" },
+  { key: "o", does: "whose word the intent is", group: "Shot" },
+  { key: "x", does: "push-out (when allowed)", group: "Shot" },
+  ...RESULTS.map((r): Key => ({ key: r.key, does: r.words, group: "Result" })),
+  { key: "c", does: "scratch", group: "Result" },
+  { key: "f", does: "no rail after the contact", group: "Result" },
+  { key: "Enter", does: "log the shot and go on", group: "Result" },
+  { key: "p", does: "place balls one after the other", group: "Table" },
+  { key: "z", does: "target zone: click its middle", group: "Table" },
+  { key: "-", shown: "- +", does: "zone smaller, larger", group: "Table" },
+  { key: "r", does: "last leg: click where it began", group: "Table" },
+  { key: "b", does: "before and after the shot", group: "Table" },
+  { key: "y", does: "key the cue ball's two diamond figures", group: "Table" },
+  { key: "Delete", does: "take the chosen ball off", group: "Table" },
+  { key: "Escape", does: "put the tool down", group: "Table" },
+  { key: " ", shown: "Space", does: "play and pause", group: "Recording" },
+  { key: "ArrowRight", shown: "← →", does: "one picture; with Shift one second", group: "Recording" },
+  { key: "<", shown: "< >", does: "slower, faster", group: "Recording" },
+  { key: "v", does: "loop this shot", group: "Recording" },
+  { key: "[", shown: "[ \\ ]", does: "mark still picture, contact, standstill", group: "Recording" },
+  { key: "h", does: "turn head and foot (while marking the table)", group: "Recording" },
+  { key: "ArrowDown", shown: "↑ ↓ or , .", does: "shot before, next shot", group: "Everything" },
+  { key: "u", shown: "u, Shift+U", does: "undo, redo", group: "Everything" },
+  { key: "?", does: "these keys", group: "Everything" },
+];
+
+/** Whether a key press is text for a field, not a command. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement | null;
+  return (
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    (target?.closest(
+      "input:not([type=checkbox]):not([type=radio]), textarea, select, dialog, [contenteditable]",
+    ) ?? null) !== null
+  );
+}

@@ -1,0 +1,40 @@
+/** What the bench itself has to remember; everything that was seen of a match is on the server. */
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+
+import type { ShotDocument } from "../../api/types";
+
+export type Tool = "look" | "place" | "zone" | "route" | "mark";
+export type Moment = "before" | "after";
+
+interface BenchState {
+  tool: Tool;
+  moment: Moment;
+  placing: string | null;
+  said: string | null;
+  keysShown: boolean;
+}
+
+const atRest: BenchState = { tool: "look", moment: "before", placing: null, said: null, keysShown: false };
+
+export const useBench = create<BenchState>(() => atRest);
+
+export const say = (said: string | null) => {
+  useBench.setState({ said });
+};
+
+export const putDown = () => {
+  useBench.setState({ tool: "look", placing: null });
+};
+
+/** The entry that is being made, by match: kept in the browser until it is logged. */
+export const useDrafts = create<{ drafts: Record<string, ShotDocument> }>()(
+  persist(() => ({ drafts: {} as Record<string, ShotDocument> }), { name: "aretane-drafts" }),
+);
+
+export function keepDraft(game: string, draft: ShotDocument | null): void {
+  useDrafts.setState(({ drafts }) => {
+    const others = Object.fromEntries(Object.entries(drafts).filter(([id]) => id !== game));
+    return { drafts: draft ? { ...others, [game]: draft } : others };
+  });
+}

@@ -1,0 +1,126 @@
+/**
+ * A video that is moved by its true frames. The file's own time stamps say where each frame lies; the
+ * browser's media time says which one is shown, so the number on the screen is never a guess.
+ */
+import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
+
+export const RATES = [0.1, 0.25, 0.5, 1, 2];
+const SAME = 2e-3; // seconds within which two time stamps are the same frame (WebM counts milliseconds)
+
+/** Index of the last frame that begins at or before `time`. */
+export function frameAt(times: Float64Array, time: number): number {
+  let low = 0;
+  let high = times.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((times[middle] ?? Infinity) <= time + SAME) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** Where to seek so that frame `index` is shown: half of its duration past its start, then closer to it. */
+export function seekTargets(times: Float64Array, index: number): number[] {
+  const start = times[index] ?? 0;
+  const end = times[index + 1] ?? start + 0.02;
+  return [start + (end - start) / 2, start + 1e-3, start + (end - start) * 0.9];
+}
+
+export interface Player {
+  frame: number;
+  time: number;
+  frames: number;
+  playing: boolean;
+  rate: number;
+  toggle: () => void;
+  step: (frames: number) => void;
+  jump: (seconds: number) => void;
+  seek: (seconds: number) => void;
+  faster: (steps: number) => void;
+}
+
+export function usePlayer(
+  video: RefObject<HTMLVideoElement | null>,
+  times: Float64Array | undefined,
+  loop: [number, number] | null,
+): Player {
+  const [shown, setShown] = useState({ frame: 0, time: 0 });
+  const [playing, setPlaying] = useState(false);
+  const [rate, setRate] = useState(1);
+  const wanted = useRef<{ frame: number; attempt: number } | null>(null);
+  const source = times;
+
+  const seekFrame = useCallback(
+    (frame: number, attempt = 0) => {
+      const element = video.current;
+      if (!element || !source?.length) return;
+      const index = Math.max(0, Math.min(source.length - 1, frame));
+      wanted.current = { frame: index, attempt };
+      element.pause();
+      element.currentTime = seekTargets(source, index)[attempt] ?? 0;
+    },
+    [video, source],
+  );
+
+  useEffect(() => {
+    const element = video.current;
+    if (!element || !source?.length) return;
+    let handle = 0;
+    const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
+      const frame = frameAt(source, mediaTime);
+      const goal = wanted.current;
+      if (goal && frame !== goal.frame && goal.attempt < 2) seekFrame(goal.frame, goal.attempt + 1);
+      else if (goal && frame === goal.frame && !element.seeking) wanted.current = null;
+      setShown({ frame, time: mediaTime });
+      handle = element.requestVideoFrameCallback(onFrame);
+    };
+    handle = element.requestVideoFrameCallback(onFrame);
+    const state = () => {
+      setPlaying(!element.paused);
+    };
+    const played = () => {
+      if (!element.paused) wanted.current = null;
+      state();
+    };
+    element.addEventListener("play", played);
+    element.addEventListener("pause", state);
+    return () => {
+      element.cancelVideoFrameCallback(handle);
+      element.removeEventListener("play", played);
+      element.removeEventListener("pause", state);
+    };
+  }, [video, source, seekFrame]);
+
+  useEffect(() => {
+    if (loop && playing && video.current && shown.time >= loop[1]) video.current.currentTime = loop[0];
+  }, [loop, playing, shown.time, video]);
+
+  useEffect(() => {
+    if (video.current) video.current.playbackRate = rate;
+  }, [rate, video, source]);
+
+  const base = () => wanted.current?.frame ?? shown.frame;
+  return {
+    ...shown,
+    frames: source?.length ?? 0,
+    playing,
+    rate,
+    toggle: () => {
+      const element = video.current;
+      if (element?.paused) void element.play().catch(() => undefined);
+      else element?.pause();
+    },
+    step: (frames) => {
+      seekFrame(base() + frames);
+    },
+    jump: (seconds) => {
+      if (source?.length) seekFrame(frameAt(source, (source[base()] ?? 0) + seconds));
+    },
+    seek: (seconds) => {
+      if (source?.length) seekFrame(frameAt(source, seconds));
+    },
+    faster: (steps) => {
+      setRate((old) => RATES[Math.max(0, Math.min(RATES.length - 1, RATES.indexOf(old) + steps))] ?? 1);
+    },
+  };
+}

@@ -1,0 +1,46 @@
+/** Rates of one kind under one another, each with its interval and its tries. */
+import type { Figures } from "../../api/types";
+import { percent, rateWords } from "../../words";
+
+interface Props {
+  title: string;
+  families: Figures["by_pocket"];
+  words: (name: string) => string;
+  onPick: (title: string, members: number[]) => void;
+}
+
+export function Families({ title, families, words, onPick }: Props) {
+  return (
+    <section aria-label={title}>
+      <h2 className="mb-1 text-lg">{title}</h2>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {families.map(({ name, rate, members }) => (
+          <li key={name}>
+            <button
+              className="grid w-full cursor-pointer grid-cols-[1fr_90px_auto] items-center gap-2 py-1 text-left hover:bg-base-200"
+              aria-label={`${words(name)}: ${rateWords(rate)}`}
+              onClick={() => {
+                onPick(words(name), members);
+              }}
+            >
+              <span className="truncate">{words(name)}</span>
+              <svg viewBox="0 0 100 8" className="h-2" aria-hidden>
+                <path d="M0 4H100" stroke="var(--color-base-300)" />
+                <path
+                  d={`M${rate.low * 100} 4H${rate.high * 100}`}
+                  stroke="var(--color-base-content)"
+                  strokeWidth={2}
+                />
+                <path d={`M${(rate.p ?? 0) * 100} 0V8`} stroke="var(--color-primary)" strokeWidth={2.5} />
+              </svg>
+              <span className="whitespace-nowrap">
+                <b>{percent(rate.p ?? 0)}</b> <span className="text-[11px] opacity-75">n {rate.n}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+        {families.length === 0 && <li className="py-1 opacity-70">no tries</li>}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,219 @@
+/** Percentages: potting by cut angle and distance, by pocket, kind and player, and the scatter of position errors. */
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { useFigures, useGames, usePlayers, type FigureFilter } from "../../api/queries";
+import type { Figures as Data, Mean } from "../../api/types";
+import { Problem } from "../../parts/Problem";
+import { SIGNS, percent, pocketWords, rateWords } from "../../words";
+import { Families } from "./Families";
+import { PottingMap } from "./PottingMap";
+import { Scatter } from "./Scatter";
+
+const NOTHING: FigureFilter = { session: "match", player: null, game: null, target_source: null };
+
+export function Figures() {
+  const [filter, setFilter] = useState(NOTHING);
+  const [picked, setPicked] = useState<{ title: string; members: number[] } | null>(null);
+  const figures = useFigures(filter);
+  const data = figures.data;
+  const set = (patch: Partial<FigureFilter>) => {
+    setFilter({ ...filter, ...patch });
+    setPicked(null);
+  };
+  return (
+    <div className="mx-auto w-full max-w-6xl space-y-5 p-5">
+      <div className="flex flex-wrap items-end gap-4">
+        <h1 className="mr-auto text-2xl">Figures</h1>
+        <Filters filter={filter} onChange={set} />
+      </div>
+      <Problem of={figures.error} />
+      {data && (
+        <>
+          <p data-testid="overall">
+            <b className="font-serif text-[22px]">
+              {data.overall.p === null ? "–" : percent(data.overall.p)}
+            </b>{" "}
+            of pots made <span className="opacity-75">{rateWords(data.overall)}</span>
+          </p>
+          <p className="max-w-3xl text-[12px] opacity-80">
+            {data.try_rule} Intervals are 95 %.{" "}
+            {data.without_place > 0 &&
+              `${data.without_place} tries without places are in no field of the map.`}
+          </p>
+          <div className="grid gap-8 lg:grid-cols-2">
+            <PottingMap
+              cells={data.map}
+              onPick={(title, members) => {
+                setPicked({ title, members });
+              }}
+            />
+            <section aria-label="Position errors">
+              <h2 className="mb-1 text-lg">Where the cue ball stopped, from its target</h2>
+              <Scatter
+                errors={data.errors}
+                onPick={(point) => {
+                  setPicked({ title: "this position", members: [point] });
+                }}
+              />
+              <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4">
+                <BiasRow name="Along" mean={data.along} plus="long" minus="short" />
+                <BiasRow name="Across" mean={data.across} plus="left" minus="right" />
+                <BiasRow name="Distance" mean={data.distance} plus="" minus="" />
+              </dl>
+            </section>
+          </div>
+          <div className="grid gap-8 md:grid-cols-3">
+            <Families
+              title="By player"
+              families={data.by_player}
+              words={(name) => name}
+              onPick={(title, members) => {
+                setPicked({ title, members });
+              }}
+            />
+            <Families
+              title="By pocket"
+              families={data.by_pocket}
+              words={pocketWords}
+              onPick={(title, members) => {
+                setPicked({ title, members });
+              }}
+            />
+            <Families
+              title="By kind"
+              families={data.by_kind}
+              words={(name) => name}
+              onPick={(title, members) => {
+                setPicked({ title, members });
+              }}
+            />
+          </div>
+          {picked && <Behind title={picked.title} members={picked.members} data={data} />}
+        </>
+      )}
+    </div>
+  );
+}
+
+function Filters({
+  filter,
+  onChange,
+}: {
+  filter: FigureFilter;
+  onChange: (patch: Partial<FigureFilter>) => void;
+}) {
+  const players = usePlayers();
+  const games = useGames();
+  return (
+    <div className="flex flex-wrap gap-2">
+      <select
+        aria-label="Session"
+        className="select select-sm w-auto"
+        value={filter.session ?? ""}
+        onChange={(event) => {
+          onChange({ session: event.target.value });
+        }}
+      >
+        {["match", "solo", "both-sides", "partners", "lesson"].map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </select>
+      <select
+        aria-label="Player"
+        className="select select-sm w-auto"
+        value={filter.player ?? ""}
+        onChange={(event) => {
+          onChange({ player: Number(event.target.value) || null });
+        }}
+      >
+        <option value="">all players</option>
+        {players.data?.players.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Match"
+        className="select select-sm w-auto max-w-52"
+        value={filter.game ?? ""}
+        onChange={(event) => {
+          onChange({ game: event.target.value || null });
+        }}
+      >
+        <option value="">all matches</option>
+        {games.data?.games.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.title}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Whose intention"
+        className="select select-sm w-auto"
+        value={filter.target_source ?? ""}
+        onChange={(event) => {
+          onChange({ target_source: event.target.value || null });
+        }}
+      >
+        <option value="">any intention</option>
+        <option value="stated">stated by the player</option>
+        <option value="inferred">inferred by the reviewer</option>
+      </select>
+    </div>
+  );
+}
+
+function BiasRow({ name, mean, plus, minus }: { name: string; mean: Mean; plus: string; minus: string }) {
+  const cm = (value: number | null) =>
+    value === null ? "–" : `${Math.abs(value * 100).toFixed(1)} cm ${value >= 0 ? plus : minus}`;
+  const interval =
+    mean.low === null || mean.high === null
+      ? ""
+      : `${(mean.low * 100).toFixed(1)} to ${(mean.high * 100).toFixed(1)}, `;
+  return (
+    <>
+      <dt className="opacity-75">{name}</dt>
+      <dd>
+        {cm(mean.mean)}{" "}
+        <span className="opacity-75">
+          ({interval}n {mean.n})
+        </span>
+      </dd>
+    </>
+  );
+}
+
+/** The shots behind a figure, each a way back to its moment. */
+function Behind({ title, members, data }: { title: string; members: number[]; data: Data }) {
+  return (
+    <section aria-label="Shots behind the figure" className="sheet p-3" data-testid="behind">
+      <h2 className="mb-2 text-lg">
+        {members.length} {members.length === 1 ? "shot" : "shots"}: {title}
+      </h2>
+      <ul className="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
+        {members.map((index) => {
+          const shot = data.shots[index];
+          if (!shot) return null;
+          return (
+            <li key={index}>
+              <Link
+                className="flex gap-2 py-0.5 hover:underline"
+                to={`/match/${shot.game}?shot=${shot.shot}`}
+              >
+                <span aria-hidden>{SIGNS[shot.result ?? ""] ?? "·"}</span>
+                <span className="truncate">
+                  rack {shot.rack}, shot {shot.number}: {shot.player},{" "}
+                  {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket)}` : "no ball"}
+                  {shot.cut_angle_deg !== null && `, ${shot.cut_angle_deg.toFixed(0)}°`},{" "}
+                  {shot.result?.replace("-", " ")}
+                </span>
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

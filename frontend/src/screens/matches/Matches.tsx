@@ -1,0 +1,113 @@
+/** The first page: matches to open, begin, bring in and take out; recordings beside them. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+
+import { answered, api, raw } from "../../api/client";
+import { useGames } from "../../api/queries";
+import type { Game } from "../../api/types";
+import { Problem } from "../../parts/Problem";
+import { Recordings } from "../recordings/Recordings";
+import { NewMatch } from "./NewMatch";
+
+export function Matches() {
+  const list = useGames();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [fresh, setFresh] = useState(false);
+  const [problem, setProblem] = useState<unknown>(null);
+
+  const refresh = () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ["games"] }),
+      queries.invalidateQueries({ queryKey: ["figures"] }),
+    ]);
+  const remove = async (id: string, title: string) => {
+    if (!confirm(`Delete “${title}” with everything logged in it? Export it first if in doubt.`)) return;
+    setProblem(null);
+    await answered(api.DELETE("/api/games/{game_id}", { params: { path: { game_id: id } } })).catch(
+      setProblem,
+    );
+    await refresh();
+  };
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    setProblem(null);
+    try {
+      const headers = { "Content-Type": "application/json" };
+      const answer = await raw("/api/games/import", { method: "POST", body: file, headers });
+      const game = (await answer.json()) as Game;
+      await refresh();
+      await navigate(`/match/${game.id}`);
+    } catch (failure) {
+      setProblem(failure);
+    }
+  };
+
+  return (
+    <div className="mx-auto grid w-full max-w-6xl gap-10 p-6 lg:grid-cols-[3fr_2fr]">
+      <section aria-label="Matches">
+        <div className="mb-3 flex flex-wrap items-baseline gap-3">
+          <h1 className="mr-auto text-2xl">Matches</h1>
+          <label className="btn btn-sm">
+            Import
+            <input
+              type="file"
+              accept="application/json,.json"
+              className="sr-only"
+              onChange={(event) => {
+                void bringIn(event.target.files?.[0]);
+                event.target.value = "";
+              }}
+            />
+          </label>
+          <button
+            className="btn btn-sm btn-primary"
+            onClick={() => {
+              setFresh(true);
+            }}
+          >
+            New match
+          </button>
+        </div>
+        <Problem of={problem ?? list.error} />
+        {list.data?.games.length === 0 && (
+          <p className="py-6 opacity-80">
+            Nothing here yet. Begin a match, or import one; <code>./aretane demo</code> brings one of an
+            invented club.
+          </p>
+        )}
+        <ul className="divide-y divide-base-300 border-y border-base-300">
+          {list.data?.games.map((game) => (
+            <li key={game.id} className="flex items-center gap-4 py-3">
+              <Link to={`/match/${game.id}`} className="min-w-0 flex-1 hover:underline">
+                <div className="truncate font-serif text-[16px]">{game.title}</div>
+                <div className="truncate opacity-75">
+                  {game.players["A"] ?? "A"} – {game.players["B"] ?? "B"}, {game.discipline}
+                  {game.session === "match" ? "" : `, ${game.session}`}
+                </div>
+              </Link>
+              <span className="whitespace-nowrap opacity-75">
+                {game.racks} racks, {game.shots} shots
+              </span>
+              <a className="btn btn-ghost btn-xs" href={`/api/games/${game.id}/export`} download>
+                Export
+              </a>
+              <button className="btn btn-ghost btn-xs" onClick={() => void remove(game.id, game.title)}>
+                Delete
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <Recordings />
+      {fresh && (
+        <NewMatch
+          onClose={() => {
+            setFresh(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,37 @@
+/** What belongs to this browser: the unit of lengths and the light. */
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+
+import type { Table } from "./api/types";
+
+export const UNITS = ["cm", "in", "balls", "diamonds"] as const;
+export type Unit = (typeof UNITS)[number];
+
+interface Settings {
+  unit: Unit;
+  theme: "plan" | "plan-night";
+}
+
+export const useSettings = create<Settings>()(
+  persist(
+    (): Settings => ({
+      unit: "cm",
+      theme: window.matchMedia?.("(prefers-color-scheme: dark)").matches ? "plan-night" : "plan",
+    }),
+    { name: "aretane-settings" },
+  ),
+);
+
+/** A length in metres in the chosen unit. Diamonds are counted along the table. */
+export function lengthIn(metres: number, unit: Unit, table: Pick<Table, "radius" | "length">): string {
+  switch (unit) {
+    case "cm":
+      return `${(metres * 100).toFixed(1)} cm`;
+    case "in":
+      return `${(metres / 0.0254).toFixed(1)} in`;
+    case "balls":
+      return `${(metres / (2 * table.radius)).toFixed(1)} balls`;
+    case "diamonds":
+      return `${((metres * 8) / table.length).toFixed(2)} dia.`;
+  }
+}
