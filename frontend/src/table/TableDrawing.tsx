@@ -1,5 +1,5 @@
 /** The table as a draughtsman's plan: one pure component for bench, report and print. */
-import { useRef, useState } from "react";
+import { useId, useRef, useState } from "react";
 
 import type { Place, Places, Table } from "../api/types";
 import { ballName, look } from "./balls";
@@ -33,6 +33,7 @@ export function TableDrawing({
   onBall,
 }: Props) {
   const svg = useRef<SVGSVGElement>(null);
+  const clip = useId();
   const [held, setHeld] = useState<{ ball: string; moved: boolean } | null>(null);
   const L = table.length * 1000;
   const W = table.width * 1000;
@@ -78,7 +79,12 @@ export function TableDrawing({
       data-testid="drawing"
     >
       <Plan table={table} unit={unit} />
-      <Shapes shapes={shapes} to={to} unit={unit} />
+      <clipPath id={clip}>
+        <rect width={L} height={W} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        <Shapes shapes={shapes} to={to} unit={unit} />
+      </g>
       {Object.entries(ghostly).map(([ball, place]) => {
         const [x, y] = to(place);
         return (

@@ -248,7 +248,10 @@ function OpenBench({ game }: { game: Game }) {
     const next = withResult(entry, what, target);
     edit(next, what.replace("-", " "));
     const toPlace =
-      Object.keys(entry.before).length > 0 && !next.layout_after?.balls?.["cue"] && !next.scratch;
+      document.kind !== "break" &&
+      Object.keys(entry.before).length > 0 &&
+      !next.layout_after?.balls?.["cue"] &&
+      !next.scratch;
     useBench.setState({ moment: "after", tool: toPlace ? "place" : "look", placing: toPlace ? "cue" : null });
     say(toPlace ? "Click where the cue ball stopped, then Enter." : "Enter logs it.");
   };
@@ -284,6 +287,7 @@ function OpenBench({ game }: { game: Game }) {
       );
   };
   const startPlacing = () => {
+    say(null);
     useBench.setState({ tool: "place", placing: nextToPlace(game, entry, balls, moment, document) });
   };
 
@@ -543,7 +547,7 @@ function OpenBench({ game }: { game: Game }) {
           Correct it, or overrule it with a note.
         </p>
       )}
-      <div className="grid min-h-0 gap-2 px-3 lg:grid-cols-2">
+      <div className="grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]">
         <div className="sheet min-w-0">
           {recording ? (
             <>
@@ -623,6 +627,14 @@ function OpenBench({ game }: { game: Game }) {
             }}
           />
         </div>
+        <ReadingPanel
+          table={game.table}
+          reading={reading.data}
+          shot={shot}
+          offered={target?.offered ?? false}
+          error={found?.shot.error ?? null}
+          problem={reading.error}
+        />
       </div>
       <div className="mt-2">
         <Strip
@@ -638,15 +650,7 @@ function OpenBench({ game }: { game: Game }) {
           }}
         />
       </div>
-      <div className="grid gap-2 p-3 lg:grid-cols-[5fr_8fr]">
-        <ReadingPanel
-          table={game.table}
-          reading={reading.data}
-          shot={shot}
-          offered={target?.offered ?? false}
-          error={found?.shot.error ?? null}
-          problem={reading.error}
-        />
+      <div className="p-3">
         <EntryPanel
           game={game}
           entry={entry}

@@ -65,7 +65,7 @@ export function EntryPanel(props: Props) {
       </div>
       {shot?.ruling && (
         <p className="opacity-80" data-testid="ruling">
-          {shot.ruling.why}.
+          {named(shot.ruling.why, names)}.
           {shot.ruling.foul ? ` Foul: ${shot.ruling.fouls.join(", ").replaceAll("-", " ")}.` : ""}
         </p>
       )}
@@ -83,153 +83,168 @@ export function EntryPanel(props: Props) {
           ))}
         </Line>
       )}
-      <Line name="Meant">
-        <span className="chip" data-testid="target-ball">
-          {target ? `${target.ball} ball` : "no ball"}
-        </span>
-        {POCKETS.map((pocket) => (
-          <Chip
-            key={pocket.name}
-            on={target?.pocket === pocket.name}
-            faint={target?.offered}
-            hint={pocket.key}
-            onClick={() => {
-              props.onPocket(pocket.name);
-            }}
-          >
-            {pocket.words}
-          </Chip>
-        ))}
-      </Line>
-      <Line name="Kind">
-        <Choice
-          label="Kind"
-          value={document.kind ?? ""}
-          options={document.kind === "break" ? ["break", ...KINDS] : KINDS}
-          onChange={(kind) => {
-            set({ kind: kind as "pot" }, "kind");
-          }}
-        />
-        <Choice
-          label="Intent"
-          value={document.intent ?? ""}
-          options={["", ...INTENTS, ...(document.declared === "push-out" ? ["push-out"] : [])]}
-          onChange={(intent) => {
-            set({ intent: (intent || null) as "attack" }, "intent");
-          }}
-        />
-        <Choice
-          label="Whose word"
-          value={document.intent_source ?? "unknown"}
-          options={SOURCES}
-          onChange={(source) => {
-            set({ intent_source: source as "stated" }, "source of the intent");
-          }}
-        />
-        {choices.includes("push-out") && (
-          <Chip
-            on={document.declared === "push-out"}
-            hint="x"
-            onClick={() => {
-              set(pushOut(document), "push-out");
-            }}
-          >
-            push-out
-          </Chip>
-        )}
-        <Chip
-          on={document.seen === false}
-          onClick={() => {
-            set({ seen: document.seen === false }, "seen");
-          }}
-        >
-          not seen
-        </Chip>
-      </Line>
-      <Line name="Result">
-        {RESULTS.map((result) => (
-          <Chip
-            key={result.id}
-            on={document.result === result.id}
-            hint={result.key}
-            onClick={() => {
-              props.onResult(result.id);
-            }}
-          >
-            <span aria-hidden>{result.sign}</span> {result.words}
-          </Chip>
-        ))}
-      </Line>
-      <Line name="Fouls">
-        <Chip on={Boolean(document.scratch)} hint="c" onClick={props.onScratch}>
-          ⊗ scratch
-        </Chip>
-        {FOULS.map((foul) => (
-          <Chip
-            key={foul}
-            on={hasFoul(document, foul)}
-            onClick={() => {
-              set(withFoul(document, foul, entry.legal), foul);
-            }}
-          >
-            {foul.replaceAll("-", " ")}
-          </Chip>
-        ))}
-      </Line>
-      <Line name="Fell">
-        {Object.keys(entry.before)
-          .filter((ball) => ball !== "cue")
-          .map((ball) => {
-            const fell = document.potted?.some((one) => one.ball === ball) ?? false;
-            return (
+      <div className="grid gap-x-6 gap-y-2 xl:grid-cols-[7fr_5fr]">
+        <div className="space-y-2">
+          <Line name="Meant">
+            <span className="chip" data-testid="target-ball">
+              {target ? `${target.ball} ball` : "no ball"}
+            </span>
+            {POCKETS.map((pocket) => (
               <Chip
-                key={ball}
-                on={fell}
+                key={pocket.name}
+                on={target?.pocket === pocket.name}
+                faint={target?.offered}
+                hint={pocket.key}
                 onClick={() => {
-                  set(withFallen(document, ball, fell), "balls that fell");
+                  props.onPocket(pocket.name);
                 }}
               >
-                {ball}
+                {pocket.words}
               </Chip>
-            );
-          })}
-      </Line>
-      <Line name="Stroke">
-        {STROKES.flatMap((group) =>
-          group.map((word) => (
+            ))}
+          </Line>
+          <Line name="Kind">
+            <Choice
+              label="Kind"
+              value={document.kind ?? ""}
+              options={document.kind === "break" ? ["break", ...KINDS] : KINDS}
+              onChange={(kind) => {
+                set({ kind: kind as "pot" }, "kind");
+              }}
+            />
+            <Choice
+              label="Intent"
+              value={document.intent ?? ""}
+              options={["", ...INTENTS, ...(document.declared === "push-out" ? ["push-out"] : [])]}
+              onChange={(intent) => {
+                set({ intent: (intent || null) as "attack" }, "intent");
+              }}
+            />
+            <Choice
+              label="Whose word"
+              value={document.intent_source ?? "unknown"}
+              options={SOURCES}
+              onChange={(source) => {
+                set({ intent_source: source as "stated" }, "source of the intent");
+              }}
+            />
+            {choices.includes("push-out") && (
+              <Chip
+                on={document.declared === "push-out"}
+                hint="x"
+                onClick={() => {
+                  set(pushOut(document), "push-out");
+                }}
+              >
+                push-out
+              </Chip>
+            )}
             <Chip
-              key={word}
-              on={words.includes(word)}
+              on={document.seen === false}
               onClick={() => {
-                const others = words.filter((one) => !group.includes(one));
-                set(
-                  {
-                    stroke: { ...document.stroke, words: words.includes(word) ? others : [...others, word] },
-                  },
-                  "stroke",
-                );
+                set({ seen: document.seen === false }, "seen");
               }}
             >
-              {word}
+              not seen
             </Chip>
-          )),
-        )}
-      </Line>
-      <Causes
-        chosen={document.causes ?? []}
-        onChange={(causes) => {
-          set({ causes }, "causes");
-        }}
-      />
-      <Note
-        key={shot?.id ?? "new"}
-        note={document.note ?? ""}
-        onDone={(note) => {
-          if (note !== (document.note ?? "")) set({ note }, "note");
-        }}
-      />
+          </Line>
+          <Line name="Result">
+            {RESULTS.map((result) => (
+              <Chip
+                key={result.id}
+                on={document.result === result.id}
+                hint={result.key}
+                onClick={() => {
+                  props.onResult(result.id);
+                }}
+              >
+                <span aria-hidden>{result.sign}</span> {result.words}
+              </Chip>
+            ))}
+          </Line>
+          <Line name="Fouls">
+            <Chip on={Boolean(document.scratch)} hint="c" onClick={props.onScratch}>
+              ⊗ scratch
+            </Chip>
+            {FOULS.map((foul) => (
+              <Chip
+                key={foul}
+                on={hasFoul(document, foul)}
+                onClick={() => {
+                  set(withFoul(document, foul, entry.legal), foul);
+                }}
+              >
+                {foul.replaceAll("-", " ")}
+              </Chip>
+            ))}
+          </Line>
+        </div>
+        <div className="space-y-2">
+          <Line name="Fell">
+            {(Object.keys(entry.before).length ? Object.keys(entry.before) : game.balls)
+              .filter((ball) => ball !== "cue")
+              .map((ball) => {
+                const fell = document.potted?.some((one) => one.ball === ball) ?? false;
+                return (
+                  <Chip
+                    key={ball}
+                    on={fell}
+                    name={`fell ${ball}`}
+                    onClick={() => {
+                      set(withFallen(document, ball, fell), "balls that fell");
+                    }}
+                  >
+                    {ball}
+                  </Chip>
+                );
+              })}
+          </Line>
+          <Line name="Stroke">
+            {STROKES.flatMap((group) =>
+              group.map((word) => (
+                <Chip
+                  key={word}
+                  on={words.includes(word)}
+                  onClick={() => {
+                    const others = words.filter((one) => !group.includes(one));
+                    set(
+                      {
+                        stroke: {
+                          ...document.stroke,
+                          words: words.includes(word) ? others : [...others, word],
+                        },
+                      },
+                      "stroke",
+                    );
+                  }}
+                >
+                  {word}
+                </Chip>
+              )),
+            )}
+          </Line>
+          <Causes
+            chosen={document.causes ?? []}
+            onChange={(causes) => {
+              set({ causes }, "causes");
+            }}
+          />
+          <Note
+            key={shot?.id ?? "new"}
+            note={document.note ?? ""}
+            onDone={(note) => {
+              if (note !== (document.note ?? "")) set({ note }, "note");
+            }}
+          />
+        </div>
+      </div>
     </section>
   );
+}
+
+/** A ruling with the players' names for the seats A and B. */
+function named(why: string, names: Record<string, { name?: string }> | undefined): string {
+  return why.replace(/\b[AB]\b/g, (seat) => names?.[seat]?.name ?? seat);
 }
 
 export function pushOut(document: ShotDocument): Partial<ShotDocument> {
@@ -362,12 +377,14 @@ function Line({ name, children }: { name: string; children: ReactNode }) {
 function Chip({
   on = false,
   faint = false,
+  name,
   hint,
   onClick,
   children,
 }: {
   on?: boolean;
   faint?: boolean;
+  name?: string;
   hint?: string;
   onClick: () => void;
   children: ReactNode;
@@ -377,6 +394,7 @@ function Chip({
       type="button"
       className={`chip ${on && faint ? "opacity-70" : ""}`}
       aria-pressed={on}
+      aria-label={name}
       onClick={onClick}
     >
       {children}{" "}

@@ -93,6 +93,7 @@ export function Picture(props: Props) {
         onPointerMove={move}
         onPointerUp={up}
         role="img"
+        data-light-ink
         aria-label="Picture with the table's outline and the balls' rings"
       >
         {camera && <Outline table={table} camera={camera} unit={unit} />}

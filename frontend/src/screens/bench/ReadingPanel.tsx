@@ -18,7 +18,7 @@ export function ReadingPanel({ table, reading, shot, offered, error, problem }: 
   const length = (metres: number) => lengthIn(metres, unit, table);
   const spread = reading?.spread;
   return (
-    <section aria-label="Reading" className="sheet min-w-0 p-3" data-testid="reading">
+    <section aria-label="Reading" className="sheet min-w-0 p-2.5" data-testid="reading">
       <div className="mb-2 flex items-baseline gap-2">
         <h2 className="text-[15px]">
           {shot ? `${ballName(shot.ball)} to ${pocketWords(shot.pocket)}` : "Reading"}
@@ -47,35 +47,35 @@ export function ReadingPanel({ table, reading, shot, offered, error, problem }: 
       )}
       {shot && shot.cut_angle_deg === null && <p>From here no cut sends it there.</p>}
       {shot && shot.cut_angle_deg !== null && (
-        <div className="flex gap-3">
+        <div className="flex flex-wrap items-center gap-x-3">
           <Fraction fraction={shot.fraction ?? 0} side={shot.cut_side} />
-          <dl className="grid flex-1 grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
+          <dl className="grid min-w-40 flex-1 grid-cols-[auto_1fr] gap-x-2">
             <Row
               name="Cut"
               value={`${shot.cut_angle_deg.toFixed(1)}°`}
               more={spread?.cut_angle_deg != null ? `± ${spread.cut_angle_deg.toFixed(1)}°` : ""}
               after={shot.cut_side ? `to the ${shot.cut_side}` : "straight"}
             />
-            <Row name="Fraction" value={`${(shot.fraction ?? 0).toFixed(2)} of a full ball`} />
+            <Row name="Fraction" value={`${(shot.fraction ?? 0).toFixed(2)} full`} />
             <Row
-              name="To contact"
+              name="Contact"
               value={length(shot.cue_distance ?? 0)}
               more={spread?.cue_distance != null ? `± ${length(spread.cue_distance)}` : ""}
             />
             <Row
-              name="To pocket"
+              name="Pocket"
               value={length(shot.pocket_distance)}
               more={spread ? `± ${length(spread.pocket_distance)}` : ""}
             />
             <Row
-              name="Pocket"
+              name="Mouth"
               value={`${shot.openness} open`}
               more={shot.openness === "part" ? percent(shot.open) : ""}
             />
             <Row
-              name="Aim may err"
-              value={shot.tolerance_deg != null ? `${shot.tolerance_deg.toFixed(2)}°` : "–"}
-              after="either way, jaws alone"
+              name="Aim"
+              value={shot.tolerance_deg != null ? `± ${shot.tolerance_deg.toFixed(2)}°` : "–"}
+              after="still pots"
             />
           </dl>
         </div>
@@ -145,7 +145,7 @@ function Row({ name, value, more, after }: { name: string; value: string; more?:
   return (
     <>
       <dt className="opacity-70">{name}</dt>
-      <dd className="whitespace-nowrap">
+      <dd>
         {value} {more && <span className="opacity-70">{more}</span>}{" "}
         {after && <span className="opacity-70">{after}</span>}
       </dd>
@@ -159,9 +159,9 @@ function Fraction({ fraction, side }: { fraction: number; side: string | null })
   return (
     <svg
       viewBox="-66 -30 132 60"
-      className="h-14 w-[104px] shrink-0"
+      className="h-11 w-[84px] shrink-0"
       role="img"
-      aria-label={`${fraction.toFixed(2)} of a full ball`}
+      aria-label={`${fraction.toFixed(2)} full`}
     >
       <g fill="none" stroke="var(--color-base-content)">
         <circle cx={-offset / 2} r={20} fill="var(--color-base-300)" />

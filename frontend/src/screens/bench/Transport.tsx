@@ -18,7 +18,7 @@ export function Transport({ player, recording, document, looping, onLoop, onMark
   const marks = document.time ?? {};
   return (
     <div
-      className="flex flex-wrap items-center gap-x-2 gap-y-1 border-t border-base-300 px-2 py-1"
+      className="flex flex-wrap items-center gap-x-1 gap-y-1 border-t border-base-300 px-2 py-1"
       data-testid="transport"
       data-frame={player.frame}
     >
@@ -73,19 +73,20 @@ export function Transport({ player, recording, document, looping, onLoop, onMark
       </Button>
       <span>{player.rate === 1 ? "" : `${player.rate} ×`}</span>
       <span className="ml-auto whitespace-nowrap" data-testid="frame-label">
-        {time(player.time)} · picture {player.frame + 1} of {player.frames}
+        {time(player.time)} · {player.frame + 1}/{player.frames}
       </span>
       <span className="flex gap-1">
         {(["start", "contact", "still"] as const).map((which) => (
           <button
             key={which}
-            className="chip"
+            className="chip !px-1"
+            aria-pressed={marks[which] != null}
             onClick={() => {
               onMark(which);
             }}
             title={marks[which] == null ? "not marked" : time(marks[which])}
           >
-            {which} {marks[which] == null ? "" : time(marks[which])}
+            {which}
           </button>
         ))}
       </span>

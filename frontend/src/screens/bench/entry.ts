@@ -117,6 +117,7 @@ export function withResult(
   if (result === "played") delete document.called;
   if (result === "made" && target && document.first_contact === undefined)
     document.first_contact = target.ball;
+  if (document.kind === "break") return document; // where it left the balls is placed on the next still picture
   return withAfter(
     document,
     layoutAfter(

@@ -2,7 +2,7 @@
  * A video that is moved by its true frames. The file's own time stamps say where each frame lies; the
  * browser's media time says which one is shown, so the number on the screen is never a guess.
  */
-import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 
 export const RATES = [0.1, 0.25, 0.5, 1, 2];
 const SAME = 2e-3; // seconds within which two time stamps are the same frame (WebM counts milliseconds)
@@ -26,6 +26,25 @@ export function seekTargets(times: Float64Array, index: number): number[] {
   return [start + (end - start) / 2, start + 1e-3, start + (end - start) * 0.9];
 }
 
+interface Wanted {
+  frame: number;
+  attempt: number;
+}
+
+/** Show a frame; the browser may land beside it, so what it says decides whether to try again. */
+function show(
+  element: HTMLVideoElement | null,
+  times: Float64Array | undefined,
+  frame: number,
+  attempt = 0,
+): Wanted | null {
+  if (!element || !times?.length) return null;
+  const index = Math.max(0, Math.min(times.length - 1, frame));
+  element.pause();
+  element.currentTime = seekTargets(times, index)[attempt] ?? 0;
+  return { frame: index, attempt };
+}
+
 export interface Player {
   frame: number;
   time: number;
@@ -47,29 +66,16 @@ export function usePlayer(
   const [shown, setShown] = useState({ frame: 0, time: 0 });
   const [playing, setPlaying] = useState(false);
   const [rate, setRate] = useState(1);
-  const wanted = useRef<{ frame: number; attempt: number } | null>(null);
-  const source = times;
-
-  const seekFrame = useCallback(
-    (frame: number, attempt = 0) => {
-      const element = video.current;
-      if (!element || !source?.length) return;
-      const index = Math.max(0, Math.min(source.length - 1, frame));
-      wanted.current = { frame: index, attempt };
-      element.pause();
-      element.currentTime = seekTargets(source, index)[attempt] ?? 0;
-    },
-    [video, source],
-  );
-
+  const wanted = useRef<Wanted | null>(null);
   useEffect(() => {
     const element = video.current;
-    if (!element || !source?.length) return;
+    if (!element || !times?.length) return;
     let handle = 0;
     const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
-      const frame = frameAt(source, mediaTime);
+      const frame = frameAt(times, mediaTime);
       const goal = wanted.current;
-      if (goal && frame !== goal.frame && goal.attempt < 2) seekFrame(goal.frame, goal.attempt + 1);
+      if (goal && frame !== goal.frame && goal.attempt < 2)
+        wanted.current = show(element, times, goal.frame, goal.attempt + 1);
       else if (goal && frame === goal.frame && !element.seeking) wanted.current = null;
       setShown({ frame, time: mediaTime });
       handle = element.requestVideoFrameCallback(onFrame);
@@ -89,7 +95,7 @@ export function usePlayer(
       element.removeEventListener("play", played);
       element.removeEventListener("pause", state);
     };
-  }, [video, source, seekFrame]);
+  }, [video, times]);
 
   useEffect(() => {
     if (loop && playing && video.current && shown.time >= loop[1]) video.current.currentTime = loop[0];
@@ -97,12 +103,15 @@ export function usePlayer(
 
   useEffect(() => {
     if (video.current) video.current.playbackRate = rate;
-  }, [rate, video, source]);
+  }, [rate, video, times]);
 
+  const seekFrame = (frame: number) => {
+    wanted.current = show(video.current, times, frame);
+  };
   const base = () => wanted.current?.frame ?? shown.frame;
   return {
     ...shown,
-    frames: source?.length ?? 0,
+    frames: times?.length ?? 0,
     playing,
     rate,
     toggle: () => {
@@ -114,10 +123,10 @@ export function usePlayer(
       seekFrame(base() + frames);
     },
     jump: (seconds) => {
-      if (source?.length) seekFrame(frameAt(source, (source[base()] ?? 0) + seconds));
+      if (times?.length) seekFrame(frameAt(times, (times[base()] ?? 0) + seconds));
     },
     seek: (seconds) => {
-      if (source?.length) seekFrame(frameAt(source, seconds));
+      if (times?.length) seekFrame(frameAt(times, seconds));
     },
     faster: (steps) => {
       setRate((old) => RATES[Math.max(0, Math.min(RATES.length - 1, RATES.indexOf(old) + steps))] ?? 1);

@@ -17,7 +17,7 @@ export function Families({ title, families, words, onPick }: Props) {
         {families.map(({ name, rate, members }) => (
           <li key={name}>
             <button
-              className="grid w-full cursor-pointer grid-cols-[1fr_90px_auto] items-center gap-2 py-1 text-left hover:bg-base-200"
+              className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-2 py-1 text-left hover:bg-base-200"
               aria-label={`${words(name)}: ${rateWords(rate)}`}
               onClick={() => {
                 onPick(words(name), members);

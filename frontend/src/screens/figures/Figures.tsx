@@ -39,7 +39,7 @@ export function Figures() {
           <p className="max-w-3xl text-[12px] opacity-80">
             {data.try_rule} Intervals are 95 %.{" "}
             {data.without_place > 0 &&
-              `${data.without_place} tries without places are in no field of the map.`}
+              `Tries whose places are not known (${data.without_place}) are in no field of the map.`}
           </p>
           <div className="grid gap-8 lg:grid-cols-2">
             <PottingMap

@@ -76,7 +76,7 @@ def _places(layout: Data | None) -> Places:
 
 def _after(shot: Data, before: Places, table: Table, ruling: Ruling | None) -> Places:
     given = _places(shot.get("layout_after"))
-    if given or not before:
+    if given or not before or shot.get("kind") == "break":  # nobody knows where a break left the balls
         return given
     gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
     if shot.get("scratch"):

@@ -1,0 +1,157 @@
+"""Shared by all tests: a private MariaDB for the session, an application on it, and the demo's match."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import tempfile
+import threading
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from aretane.core.layout import Layout
+from aretane.core.table import PRESETS
+from aretane.settings import ROOT, Settings
+
+DEMO = ROOT / "src" / "aretane" / "demo"
+
+
+@pytest.fixture
+def nine_foot():
+    return PRESETS["pool-9ft"]
+
+
+@pytest.fixture
+def layout():
+    """Make a nine-ball layout on a 9-ft table; ball 3 is the keyword `b3`."""
+
+    def make(discipline: str = "nine-ball", table: str = "pool-9ft", **balls: tuple[float, float]) -> Layout:
+        named = {name.removeprefix("b"): place for name, place in balls.items()}
+        return Layout(PRESETS[table], discipline, named)
+
+    return make
+
+
+@pytest.fixture(scope="session")
+def demo_match() -> dict[str, Any]:
+    return json.loads((DEMO / "match.json").read_bytes())
+
+
+@pytest.fixture(scope="session")
+def server():
+    """A private database for this test session, thrown away afterwards."""
+    from aretane.store.database import migrate
+    from aretane.store.private_server import PrivateServer
+
+    folder = Path(tempfile.mkdtemp(prefix="aretane-db-"))
+    private = PrivateServer(folder, durable=False)
+    try:
+        migrate(private.ensure())
+        yield private
+    finally:
+        private.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def settings(tmp_path_factory) -> Settings:
+    return Settings(tmp_path_factory.mktemp("var"))
+
+
+@pytest.fixture(scope="session")
+def database(server):
+    from aretane.store.database import Database
+
+    return Database(server.address(), lambda: server.ensure() and None)
+
+
+@pytest.fixture(scope="session")
+def app(database, settings):
+    from aretane.demo.load import load_demo
+    from aretane.web.app import create_app
+
+    made = create_app(settings, database)
+    load_demo(database, made.extensions["aretane"].files)
+    return made
+
+
+class Client:
+    """The API as a page uses it: with the token, in JSON."""
+
+    def __init__(self, app: Any) -> None:
+        self.http = app.test_client()
+        self.token = self.http.get("/api/session").json["csrf"]
+
+    def send(self, method: str, path: str, data: Any = None, **more: Any) -> Any:
+        headers = {"X-CSRFToken": self.token, **more.pop("headers", {})}
+        if data is not None:
+            more["json"] = data
+        return self.http.open(f"/api{path}", method=method, headers=headers, **more)
+
+    def get(self, path: str) -> Any:
+        return self.send("GET", path)
+
+    def post(self, path: str, data: Any = None, **more: Any) -> Any:
+        return self.send("POST", path, data, **more)
+
+    def new_match(self, **more: Any) -> dict[str, Any]:
+        document = {
+            "format": "aretane-match",
+            "version": 1,
+            "discipline": "nine-ball",
+            "title": "Test",
+            "session": "lesson",
+            "race_to": 5,
+            "players": {"A": {"name": "Ann"}, "B": {"name": "Ben"}},
+            **more,
+        }
+        answer = self.post("/games", {"id": str(uuid.uuid4()), "document": document})
+        assert answer.status_code == 200, answer.text
+        return answer.json
+
+    def change(self, game: dict[str, Any], *changes: Any, client: str = "", seen: int | None = None) -> Any:
+        operation = {
+            "id": str(uuid.uuid4()),
+            "client": client or str(uuid.UUID(int=1)),
+            "seen": game["last_change"] if seen is None else seen,
+            "label": "test",
+            "changes": list(changes),
+        }
+        return self.post(f"/games/{game['id']}/operations", operation)
+
+
+def rack_change(game: dict[str, Any], seat: float = 0, **document: Any) -> dict[str, Any]:
+    document = {"breaker": "A", **document}
+    return {"kind": "rack", "id": str(uuid.uuid4()), "parent": game["id"], "seat": seat, "document": document}
+
+
+def shot_change(rack: dict[str, Any], seat: float, id: str = "", **document: Any) -> dict[str, Any]:
+    return {
+        "kind": "shot",
+        "id": id or str(uuid.uuid4()),
+        "parent": rack["id"],
+        "seat": seat,
+        "document": document,
+    }
+
+
+@pytest.fixture
+def client(app) -> Client:
+    return Client(app)
+
+
+@pytest.fixture(scope="session")
+def site(app) -> Iterator[str]:
+    """The application on a real port, for the browser."""
+    from waitress.server import create_server
+
+    server = create_server(app, host="127.0.0.1", port=0, threads=8)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    yield f"http://127.0.0.1:{server.effective_port}"
+    server.close()
+    thread.join(timeout=5)
