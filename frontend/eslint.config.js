@@ -2,7 +2,7 @@ import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 export default tseslint.config(
-  { ignores: ["dist", "eslint.config.js", "src/api/schema.d.ts"] },
+  { ignores: ["dist", "eslint.config.js", "src/api/api.d.ts"] },
   ...tseslint.configs.strict,
   reactHooks.configs.flat.recommended,
   {

@@ -1,7 +1,7 @@
 /** The one way to the server: adds the CSRF token and turns every failure into a sentence. */
 import createClient from "openapi-fetch";
 
-import type { paths } from "./schema";
+import type { paths } from "./api";
 
 /** A refusal by the server. `field` names what it is about; `theirs` holds what somebody else wrote. */
 export class Refusal extends Error {

@@ -1,5 +1,5 @@
 /** Names for what the server's interface description calls these things. */
-import type { components } from "./schema";
+import type { components } from "./api";
 
 type Schemas = components["schemas"];
 

@@ -29,7 +29,7 @@ def _eight_ball(layout: Layout) -> tuple[str, ...]:
     balls = [ball for ball in layout.object_balls if ball != EIGHT]
     if group is not None:
         balls = [ball for ball in balls if (int(ball) < int(EIGHT)) == (group == "solids")]
-    return tuple(balls) or tuple(layout.object_balls)
+    return tuple(balls) or _only(layout, EIGHT)
 
 
 def _blackball(layout: Layout) -> tuple[str, ...]:
@@ -38,7 +38,11 @@ def _blackball(layout: Layout) -> tuple[str, ...]:
     balls = [ball for ball in layout.object_balls if ball != "black"]
     if group is not None:
         balls = [ball for ball in balls if ball.startswith(group.rstrip("s"))]
-    return tuple(balls) or tuple(layout.object_balls)
+    return tuple(balls) or _only(layout, "black")
+
+
+def _only(layout: Layout, ball: str) -> tuple[str, ...]:
+    return (ball,) if ball in layout.object_balls else ()
 
 
 def _snooker(layout: Layout) -> tuple[str, ...]:

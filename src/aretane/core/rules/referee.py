@@ -6,7 +6,7 @@ taken as lawful. The coach's `overrule` and what was `called_at_table` replace t
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
