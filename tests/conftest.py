@@ -86,17 +86,17 @@ class Client:
         self.http = app.test_client()
         self.token = self.http.get("/api/session").json["csrf"]
 
-    def send(self, method: str, path: str, data: Any = None, **more: Any) -> Any:
+    def send(self, method: str, path: str, body: Any = None, **more: Any) -> Any:
         headers = {"X-CSRFToken": self.token, **more.pop("headers", {})}
-        if data is not None:
-            more["json"] = data
+        if body is not None:
+            more["json"] = body
         return self.http.open(f"/api{path}", method=method, headers=headers, **more)
 
     def get(self, path: str) -> Any:
         return self.send("GET", path)
 
-    def post(self, path: str, data: Any = None, **more: Any) -> Any:
-        return self.send("POST", path, data, **more)
+    def post(self, path: str, body: Any = None, **more: Any) -> Any:
+        return self.send("POST", path, body, **more)
 
     def new_match(self, **more: Any) -> dict[str, Any]:
         document = {

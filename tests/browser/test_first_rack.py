@@ -58,7 +58,7 @@ class BenchPage:
     def drag_mark(self, name: str, pixel: tuple[float, float]) -> None:
         box = self.page.locator(f'[data-mark="{name}"]').first.bounding_box()
         held = self.page.locator(f'[data-mark="{name}"] circle').first.bounding_box()
-        assert box and held
+        assert box
         self.page.mouse.move(held["x"] + held["width"] / 2, held["y"] + held["height"] / 2)
         self.page.mouse.down()
         x, y = self.picture_point(pixel)

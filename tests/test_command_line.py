@@ -1,0 +1,101 @@
+"""The command line as a script uses it: JSON out, exit 2 and one or two lines for bad input, nothing heavy."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+
+import pytest
+
+from aretane.settings import ROOT
+from tests.conftest import DEMO
+from tests.formats.test_formats import LAYOUT
+
+
+def aretane(*arguments, **environment):
+    return subprocess.run(
+        [sys.executable, ROOT / "aretane", *map(str, arguments)],
+        capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=120,
+    )  # fmt: skip
+
+
+@pytest.fixture
+def layout_file(tmp_path):
+    path = tmp_path / "layout.json"
+    path.write_text(json.dumps(LAYOUT))
+    return path
+
+
+def test_read_answers_in_json_when_piped(layout_file):
+    done = aretane("read", layout_file)
+    assert (done.returncode, done.stderr) == (0, "")
+    answer = json.loads(done.stdout)
+    assert len(answer["shots"]) == 12
+    assert aretane("read", layout_file, "--json").stdout == done.stdout
+
+
+def test_referee_rules_on_the_demo():
+    done = aretane("referee", DEMO / "match.json")
+    assert done.returncode == 0
+    assert json.loads(done.stdout)["racks"][-1]["score"] == {"A": 5, "B": 4}
+
+
+def refused(done):
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert 1 <= len(done.stderr.strip().splitlines()) <= 2
+    assert "Traceback" not in done.stderr
+    return done.stderr
+
+
+def test_bad_input_is_one_line_that_names_the_field(tmp_path):
+    path = tmp_path / "bad.json"
+    path.write_text(json.dumps({**LAYOUT, "balls": {"cue": [0.6, 0.4], "3": [0.61, 0.4]}}))
+    assert "balls.3" in refused(aretane("read", path))
+    path.write_text("{")
+    assert "JSON" in refused(aretane("read", path))
+    assert "nothing.json" in refused(aretane("read", tmp_path / "nothing.json"))
+    refused(aretane("read"))
+    refused(aretane("juggle"))
+    refused(aretane("read", path, "--loud"))
+    refused(aretane("read", tmp_path))
+
+
+def test_an_impossible_shot_is_named(tmp_path):
+    match = json.loads((DEMO / "match.json").read_text())
+    match["racks"][0]["shots"][1]["player"] = "B"
+    path = tmp_path / "match.json"
+    path.write_text(json.dumps(match))
+    said = refused(aretane("referee", path))
+    assert "racks[0].shots[1]" in said
+    assert "order of play" in said
+
+
+def test_reading_loads_nothing_heavy(layout_file):
+    code = (
+        "import sys; from aretane.cli import main; sys.argv = ['aretane', 'read', sys.argv[1]]; main();"
+        "print(sorted({'numba', 'scipy', 'cv2', 'flask', 'pymysql', 'av', 'numpy'} & set(sys.modules)), file=sys.stderr)"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(layout_file)],
+        capture_output=True, text=True, check=True, env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
+    )  # fmt: skip
+    assert done.stderr.strip() == "[]"
+
+
+def test_import_and_export_through_a_store_of_its_own(tmp_path):
+    where = {"ARETANE_VAR": str(tmp_path)}
+    imported = aretane("import", DEMO / "match.json", **where)
+    assert imported.returncode == 0, imported.stderr
+    exported = aretane("export", imported.stdout.strip(), "--as", "json", **where)
+    assert json.loads(exported.stdout) == json.loads((DEMO / "match.json").read_text())
+    by_title = aretane("export", "Winter ladder", **where)
+    assert by_title.stdout == exported.stdout
+    assert "matches are called" in refused(aretane("export", "Summer", **where))
+    assert "mysql://" in refused(aretane("export", "x", ARETANE_DATABASE_URL="postgres://here", **where))
+    broken = tmp_path / "broken.json"
+    broken.write_text("{}")
+    assert str(broken) in refused(aretane("import", DEMO / "match.json", broken, **where))
+    assert "1 matches" not in aretane("export", "Winter ladder", **where).stderr
