@@ -76,7 +76,8 @@ def test_an_impossible_shot_is_named(tmp_path):
 def test_reading_loads_nothing_heavy(layout_file):
     code = (
         "import sys; from aretane.cli import main; sys.argv = ['aretane', 'read', sys.argv[1]]; main();"
-        "print(sorted({'numba', 'scipy', 'cv2', 'flask', 'pymysql', 'av', 'numpy'} & set(sys.modules)), file=sys.stderr)"
+        "heavy = {'numba', 'scipy', 'cv2', 'flask', 'pymysql', 'av', 'numpy'};"
+        "print(sorted(heavy & set(sys.modules)), file=sys.stderr)"
     )
     done = subprocess.run(
         [sys.executable, "-c", code, str(layout_file)],

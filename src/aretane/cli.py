@@ -49,9 +49,7 @@ def _print_reading(answer: dict[str, Any]) -> None:
     from rich.console import Console
     from rich.table import Table
 
-    table = Table(
-        "ball", "pocket", "open", "cut", "fraction", "cue to contact", "to pocket", "± aim", "in the way"
-    )
+    table = Table("ball", "pocket", "open", "cut", "fraction", "cue to contact", "to pocket", "± aim", "in the way")
     for shot in answer["shots"]:
         if shot["open"] <= 0 or shot["cut_angle_deg"] is None:
             continue
@@ -90,9 +88,7 @@ def referee(match: str, as_json: bool) -> None:
     for number, rack in enumerate(answer["racks"], start=1):
         for index, shot in enumerate(rack["shots"], start=1):
             click.echo(f"{number}.{index:<3} {shot['foul'] or '-':<18} {shot['why']}")
-        click.echo(
-            f"    rack {number}: {rack['winner'] or 'open'}, {rack['score']['A']}:{rack['score']['B']}"
-        )
+        click.echo(f"    rack {number}: {rack['winner'] or 'open'}, {rack['score']['A']}:{rack['score']['B']}")
 
 
 @commands.command("import")
@@ -131,9 +127,7 @@ def export(match: str, form: str) -> None:
     with _store() as database, database.transaction() as db:
         author = first_author(db)
         rows = games.listed(db, author.club_id) if author else []
-        chosen = [
-            r for r in rows if match == r["id"] or str(r["document"].get("title", "")).startswith(match)
-        ]
+        chosen = [r for r in rows if match == r["id"] or str(r["document"].get("title", "")).startswith(match)]
         if author is None or len(chosen) != 1:
             raise InputError("match", f"{len(chosen)} matches are called {match!r}")
         data = games.load(db, author.club_id, chosen[0]["id"]).as_match()

@@ -28,9 +28,7 @@ expect.set_options(timeout=10_000)
 @pytest.fixture(scope="session")
 def chromium() -> Iterator[Any]:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS
-        )
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", headless=True, args=ARGUMENTS)
         yield browser
         browser.close()
 

@@ -18,9 +18,7 @@ def test_a_ball_frozen_to_the_rail_is_on_the_table(nine_foot):
     assert not on_table(nine_foot, (1.0, 0.95 * R), R)
 
 
-@pytest.mark.parametrize(
-    "name", ["head-left", "head-right", "side-left", "side-right", "foot-left", "foot-right"]
-)
+@pytest.mark.parametrize("name", ["head-left", "head-right", "side-left", "side-right", "foot-left", "foot-right"])
 def test_a_ball_may_hang_between_the_jaws_up_to_the_drop(nine_foot, name):
     pocket = nine_foot.pockets[name]
 

@@ -55,9 +55,7 @@ def sound(path: Path) -> Path:
     with av.open(str(path), "w") as file:
         stream = file.add_stream("aac", rate=44100)
         for number in range(40):
-            frame = av.AudioFrame.from_ndarray(
-                np.zeros((2, 1024), np.float32), format="fltp", layout="stereo"
-            )
+            frame = av.AudioFrame.from_ndarray(np.zeros((2, 1024), np.float32), format="fltp", layout="stereo")
             frame.sample_rate, frame.pts = 44100, number * 1024
             file.mux(stream.encode(frame))
         file.mux(stream.encode(None))

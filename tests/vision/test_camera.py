@@ -13,9 +13,7 @@ from aretane.vision.marks import mark_places
 
 TABLE = PRESETS["pool-9ft"]
 PLACES = mark_places(TABLE)
-GRID = np.array(
-    [(x, y, TABLE.radius) for x in np.linspace(0.05, 2.49, 9) for y in np.linspace(0.05, 1.22, 6)]
-)
+GRID = np.array([(x, y, TABLE.radius) for x in np.linspace(0.05, 2.49, 9) for y in np.linspace(0.05, 1.22, 6)])
 
 VIEWS = {  # eye, aim, focal length in pixels, size; the table fills the picture
     "side 720p": ((1.27, -2.0, 1.9), (1.27, 0.6, 0.0), 1200.0, (1280, 720)),

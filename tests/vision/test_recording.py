@@ -66,9 +66,7 @@ def cut(source, target, share=0.5):
     return target
 
 
-@pytest.mark.parametrize(
-    "name", ["text.mp4", "empty.mp4", "sound.m4a", "cut.mp4", "cut-fast.mp4", "cut.webm"]
-)
+@pytest.mark.parametrize("name", ["text.mp4", "empty.mp4", "sound.m4a", "cut.mp4", "cut-fast.mp4", "cut.webm"])
 def test_what_is_no_usable_recording_is_refused_with_the_reason(tmp_path, name):
     path = tmp_path / name
     fast = {"movflags": "+faststart"}

@@ -182,7 +182,9 @@ def test_answers_carry_headers_that_let_nothing_in(client):
     assert headers["X-Content-Type-Options"] == "nosniff"
 
 
-@pytest.mark.parametrize("path", ["/games/../../etc/passwd", "/games/%2e%2e", "/recordings/..%2f..%2fx/file", "/nothing"])
+@pytest.mark.parametrize(
+    "path", ["/games/../../etc/passwd", "/games/%2e%2e", "/recordings/..%2f..%2fx/file", "/nothing"]
+)
 def test_strange_addresses_are_answered_plainly(client, path):
     answer = client.get(path)
     assert answer.status_code in (404, 405)

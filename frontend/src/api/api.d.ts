@@ -1706,6 +1706,10 @@ export interface components {
             error: components["schemas"]["GameAnswer.ErrorAnswer"] | null;
             /** Id */
             id: string;
+            /** Object Errors */
+            object_errors: {
+                [key: string]: components["schemas"]["GameAnswer.ErrorAnswer"];
+            };
             /** Result */
             result: string | null;
             ruling: components["schemas"]["GameAnswer.RulingAnswer"] | null;

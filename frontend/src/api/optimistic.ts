@@ -59,6 +59,7 @@ function withShot(rack: Rack, change: Change): Rack {
     after: after ?? known?.after ?? null,
     result: document.result ?? known?.result ?? (document.potted?.length ? "made" : null),
     error: known?.error ?? null,
+    object_errors: known?.object_errors ?? {},
   };
   const shots = inSeat([...others, shot]);
   const last = shots[shots.length - 1] === shot;

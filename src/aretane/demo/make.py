@@ -264,14 +264,10 @@ def _describe(table: Story, shot: dict[str, Any], reading: ShotReading, kind: st
     shot["potted"] = [dict(shot["called"])] if made else []
     shot["rails_after_contact"] = 1
     soft = reading.cut is not None and reading.cut.cue_distance < 0.5
-    shot["stroke"] = {
-        "words": [("soft" if soft else "medium"), table.dice.choice(["stun", "follow", "draw"])]
-    }
+    shot["stroke"] = {"words": [("soft" if soft else "medium"), table.dice.choice(["stun", "follow", "draw"])]}
 
 
-def _position(
-    table: Story, shot: dict[str, Any], reading: ShotReading, following: str, gone: bool = True
-) -> None:
+def _position(table: Story, shot: dict[str, Any], reading: ShotReading, following: str, gone: bool = True) -> None:
     """Let the cue ball run on its rolling line, by one rail at most, to where the story goes on."""
     if gone:
         del table.places[reading.ball]
@@ -409,9 +405,7 @@ def _rounded(place: Point) -> Point:
 
 
 def _fits(place: Point) -> bool:
-    return (
-        on_table(TABLE, place, TABLE.radius / 0.96) and TABLE.radius <= place[1] <= TABLE.width - TABLE.radius
-    )
+    return on_table(TABLE, place, TABLE.radius / 0.96) and TABLE.radius <= place[1] <= TABLE.width - TABLE.radius
 
 
 if __name__ == "__main__":

@@ -145,9 +145,7 @@ def already_done(db: Db, operation_id: str) -> int | None:
     return int(row["id"]) if row else None
 
 
-def edit(
-    db: Db, author: Author, game_id: str, operation: Operation, changes: Mapping[str, Fact | None]
-) -> int:
+def edit(db: Db, author: Author, game_id: str, operation: Operation, changes: Mapping[str, Fact | None]) -> int:
     """Write facts (None removes one) and return the log entry. Raises `Conflict`; nothing is written then.
 
     `changes` is by "kind:id". The caller holds the lock of `load(..., lock=True)`.

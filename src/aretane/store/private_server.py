@@ -132,9 +132,7 @@ class PrivateServer:
             check=False,
         )
         if done.returncode != 0:
-            raise ServerProblem(
-                f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}"
-            )
+            raise ServerProblem(f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}")
         password = secrets.token_urlsafe(24)
         _write_private(self.folder / "password", password)
         (self.folder / "port").write_text(str(_free_port()))

@@ -67,9 +67,7 @@ def find(db: Db, club_id: int, sha256: str) -> Recording | None:
 def frame_times(db: Db, club_id: int, sha256: str) -> list[float] | None:
     """Time of every frame on the browser's clock, in seconds; None for an unknown recording."""
     with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT frame_times FROM recording WHERE club_id = %s AND sha256 = %s", (club_id, sha256)
-        )
+        cursor.execute("SELECT frame_times FROM recording WHERE club_id = %s AND sha256 = %s", (club_id, sha256))
         row = cursor.fetchone()
     if row is None:
         return None

@@ -52,13 +52,19 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
     return app
 
 
+class _JsonLines(logging.Formatter):
+    def format(self, record: logging.LogRecord) -> str:
+        line = {"at": self.formatTime(record), "level": record.levelname, "said": record.getMessage()}
+        if record.exc_info:
+            line["trace"] = self.formatException(record.exc_info)
+        return orjson.dumps(line).decode()
+
+
 def open_log(folder: Path) -> None:
     """One structured line a request, and the traces of what went wrong, under var/log."""
     folder.mkdir(parents=True, exist_ok=True)
     handler = RotatingFileHandler(folder / "aretane.log", maxBytes=5_000_000, backupCount=3)
-    handler.setFormatter(
-        logging.Formatter('{"at":"%(asctime)s","level":"%(levelname)s","said":"%(message)s"}')
-    )
+    handler.setFormatter(_JsonLines())
     logging.getLogger("aretane").setLevel(logging.INFO)
     logging.getLogger("aretane").addHandler(handler)
 

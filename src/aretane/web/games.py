@@ -13,8 +13,9 @@ from flask import Response, request
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
+from aretane.core.review.position import PositionError
 from aretane.core.review.replay import Replay, ReplayedShot, carry_forward, replay
-from aretane.core.review.shot_facts import ShotFact, shot_facts
+from aretane.core.review.shot_facts import ShotFact, object_errors, shot_facts
 from aretane.core.rules.referee import RackResult, rules_of, ruling_as_data
 from aretane.core.table import Table, table_from
 from aretane.formats.match import check_shot, match_from, read_match
@@ -94,9 +95,7 @@ def export_game(game_id: str) -> Response:
     return Response(
         orjson.dumps(game.as_match(), option=orjson.OPT_INDENT_2),
         mimetype="application/json",
-        headers={
-            "Content-Disposition": f'attachment; filename="{name.encode("ascii", "ignore").decode()}.json"'
-        },
+        headers={"Content-Disposition": f'attachment; filename="{name.encode("ascii", "ignore").decode()}.json"'},
     )
 
 
@@ -219,9 +218,7 @@ def game_as_data(game: Game) -> dict[str, Any]:
     }
 
 
-def _rack(
-    game: Game, number: int, replayed: Replay, facts: dict[tuple[int, int], ShotFact]
-) -> dict[str, Any]:
+def _rack(game: Game, number: int, replayed: Replay, facts: dict[tuple[int, int], ShotFact]) -> dict[str, Any]:
     rack, shots = game.racks[number]
     result = replayed.result.racks[number]
     entries = replayed.racks[number]
@@ -265,8 +262,13 @@ def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, A
         "before": _layout(entry.before),
         "after": _layout(entry.after),
         "result": fact.result if fact else None,
-        "error": {**asdict(error), "length": error.length} if error else None,
+        "error": _error(error) if error else None,
+        "object_errors": {ball: _error(one) for ball, one in object_errors(entry).items()},
     }
+
+
+def _error(error: PositionError) -> dict[str, Any]:
+    return {**asdict(error), "length": error.length}
 
 
 def _layout(layout: Layout | None) -> dict[str, Any] | None:

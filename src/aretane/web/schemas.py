@@ -142,6 +142,7 @@ class ShotAnswer(Answer):
     after: LayoutAnswer | None
     result: str | None
     error: ErrorAnswer | None
+    object_errors: dict[str, ErrorAnswer]
 
 
 class NextUp(Answer):

@@ -13,9 +13,7 @@ R = 0.028575
 REACH = 2 * R
 
 
-@pytest.mark.parametrize(
-    ("fraction", "degrees"), [(1, 0), (0.75, 14.478), (0.5, 30), (0.25, 48.590), (0, 90)]
-)
+@pytest.mark.parametrize(("fraction", "degrees"), [(1, 0), (0.75, 14.478), (0.5, 30), (0.25, 48.590), (0, 90)])
 def test_fraction_and_cut_angle_pairs(fraction, degrees):
     """Common practice: half ball is 30 degrees, quarter 48.6, three-quarter 14.5."""
     assert fraction_of_full(math.radians(degrees)) == pytest.approx(fraction, abs=1e-5)

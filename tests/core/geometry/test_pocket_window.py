@@ -38,9 +38,7 @@ def test_the_open_part_is_what_shapely_finds(seed):
     pocket = table.pockets[dice.choice(list(table.pockets))]
     middle = (table.length / 2, table.width / 2)
     share = dice.uniform(0.35, 0.9)
-    ball = tuple(
-        m + share * (c - m) + dice.uniform(-0.1, 0.1) for m, c in zip(pocket.mouth, middle, strict=True)
-    )
+    ball = tuple(m + share * (c - m) + dice.uniform(-0.1, 0.1) for m, c in zip(pocket.mouth, middle, strict=True))
     others = {}
     while len(others) < 3:
         along = dice.uniform(0.05, 1.05)

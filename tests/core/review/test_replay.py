@@ -164,9 +164,7 @@ def test_without_a_last_leg_the_direction_is_said_to_be_assumed():
 
 def test_the_places_own_uncertainty_is_used():
     after = {**layout(cue=[1.5, 0.7], b2=TWO, b9=NINE), "sigma": {"cue": 0.004}}
-    assert facts(targets=zone(), layout_after=after)[0].error.plus_minus == pytest.approx(
-        1.96 * 0.004, rel=1e-4
-    )
+    assert facts(targets=zone(), layout_after=after)[0].error.plus_minus == pytest.approx(1.96 * 0.004, rel=1e-4)
 
 
 def test_the_figures_of_the_demo_were_counted_by_hand(demo_match):

@@ -16,9 +16,7 @@ from aretane.core.statistics.potting import bias, by, cut_and_distance_map, pott
 from aretane.core.statistics.rates import mean_interval, wilson
 
 
-@pytest.mark.parametrize(
-    ("made", "tried"), [(0, 1), (1, 1), (3, 7), (12, 15), (80, 100), (0, 40), (999, 1000)]
-)
+@pytest.mark.parametrize(("made", "tried"), [(0, 1), (1, 1), (3, 7), (12, 15), (80, 100), (0, 40), (999, 1000)])
 def test_wilson_is_statsmodels(made, tried):
     low, high = proportion_confint(made, tried, alpha=0.05, method="wilson")
     rate = wilson(made, tried)

@@ -111,10 +111,11 @@ function OpenBench({ game }: { game: Game }) {
     sigma,
   );
   const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target?.pocket);
-  const zones = document.targets?.["cue"]?.zones;
+  const sized = chosen && document.targets?.[chosen] ? chosen : "cue";
+  const targets = document.targets;
   const shapes = useMemo(() => {
     const at = target && before[target.ball];
-    const drawn: Shape[] = zoneShapes(zones);
+    const drawn: Shape[] = Object.values(targets ?? {}).flatMap((one) => zoneShapes(one.zones));
     if (moment === "before" && shot && at) drawn.push(...shotShapes(game.table, before["cue"], at, shot));
     const error = found?.shot.error;
     const stop = entry.after["cue"];
@@ -129,7 +130,7 @@ function OpenBench({ game }: { game: Game }) {
     const route = (document.route ?? []) as Place[];
     if (moment === "after" && route.length && stop) drawn.push({ line: "route", points: [...route, stop] });
     return drawn;
-  }, [zones, moment, shot, target, before, game.table, found, entry.after, document.route]);
+  }, [targets, moment, shot, target, before, game.table, found, entry.after, document.route]);
 
   // Writing
   const edit = (next: ShotDocument, label: string) => {
@@ -229,8 +230,9 @@ function OpenBench({ game }: { game: Game }) {
   const point = (at: Place, from: "picture" | "drawing") => {
     if (tool === "place" && placing) return place(placing, at, true, from);
     if (tool === "zone") {
-      const radius = zones?.[zones.length - 1]?.radius ?? ZONE_RADIUS;
-      edit(withZone(document, at, radius), "target zone");
+      const ball = placing ?? "cue";
+      const radius = targets?.[ball]?.zones?.at(-1)?.radius ?? ZONE_RADIUS;
+      edit(withZone(document, ball, at, radius), "target zone");
       return putDown();
     }
     if (tool === "route") {
@@ -279,10 +281,10 @@ function OpenBench({ game }: { game: Game }) {
       edit({ ...document, called: { ball: target.ball, pocket: name as "head-left" } }, "pocket meant");
   };
   const resize = (by: number) => {
-    const last = zones?.[zones.length - 1];
+    const last = targets?.[sized]?.zones?.at(-1);
     if (last?.centre && last.radius !== undefined)
       edit(
-        withZone(document, last.centre as Place, Math.max(0.02, Math.min(0.6, last.radius + by))),
+        withZone(document, sized, last.centre as Place, Math.max(0.02, Math.min(0.6, last.radius + by))),
         "zone's size",
       );
   };
@@ -374,8 +376,14 @@ function OpenBench({ game }: { game: Game }) {
     Enter: logEntry,
     p: startPlacing,
     z: () => {
-      useBench.setState({ tool: "zone" });
+      useBench.setState({ tool: "zone", placing: "cue" });
       say("Click the middle of the target zone.");
+    },
+    Z: () => {
+      const ball = chosen && chosen !== "cue" ? chosen : target?.ball;
+      if (!ball) return;
+      useBench.setState({ tool: "zone", placing: ball });
+      say(`Click the middle of where the ${ball} should go.`);
     },
     "-": () => {
       resize(-0.02);
@@ -465,9 +473,15 @@ function OpenBench({ game }: { game: Game }) {
     const listen = (event: KeyboardEvent) => {
       listener.current(event);
     };
+    // A button that was clicked gives the keyboard back to the bench; one reached with Tab keeps it.
+    const release = (event: MouseEvent) => {
+      if (event.detail > 0) (event.target as HTMLElement).closest<HTMLElement>("button, a")?.blur();
+    };
     window.addEventListener("keydown", listen);
+    window.addEventListener("click", release);
     return () => {
       window.removeEventListener("keydown", listen);
+      window.removeEventListener("click", release);
       putDown();
       say(null);
     };
@@ -633,6 +647,7 @@ function OpenBench({ game }: { game: Game }) {
           shot={shot}
           offered={target?.offered ?? false}
           error={found?.shot.error ?? null}
+          others={found?.shot.object_errors ?? {}}
           problem={reading.error}
         />
       </div>
@@ -697,7 +712,7 @@ function OpenBench({ game }: { game: Game }) {
           <Recordings onChoose={link} />
         </Dialog>
       )}
-      {clash && clash.game === game.id && <ClashDialog clash={clash} game={game} />}
+      {clash && clash.game === game.id && <ClashDialog clash={clash} />}
       {diamonds !== null && (
         <DiamondDialog
           game={game}
@@ -829,14 +844,14 @@ function cleaned(document: ShotDocument, entry: Entry): ShotDocument {
     : document;
 }
 
-function withZone(document: ShotDocument, centre: Place, radius: number): ShotDocument {
-  const target = document.targets?.["cue"];
+function withZone(document: ShotDocument, ball: string, centre: Place, radius: number): ShotDocument {
+  const target = document.targets?.[ball];
   const source = target?.source ?? document.intent_source ?? "inferred";
   return {
     ...document,
     targets: {
       ...document.targets,
-      cue: { ...target, source, zones: zoneAt(rounded(centre), Math.round(radius * 1000) / 1000) },
+      [ball]: { ...target, source, zones: zoneAt(rounded(centre), Math.round(radius * 1000) / 1000) },
     },
   };
 }

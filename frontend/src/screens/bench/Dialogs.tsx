@@ -1,8 +1,9 @@
 /** The bench's dialogs: its keys, a call to overrule, and what to do when somebody else wrote first. */
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { settle, type Clash } from "../../api/outbox";
-import type { Game, ShotDocument } from "../../api/types";
+import type { ShotDocument } from "../../api/types";
 import { Dialog } from "../../parts/Dialog";
 import { KEYS } from "./keys";
 
@@ -144,17 +145,21 @@ export function OverruleDialog({
 }
 
 /** Somebody else changed the same fact: both versions, and a choice. */
-export function ClashDialog({ clash, game }: { clash: Clash; game: Game | undefined }) {
+export function ClashDialog({ clash }: { clash: Clash }) {
   const keys = Object.keys(clash.theirs);
   const mine = (key: string) =>
     clash.operation.changes.find((change) => `${change.kind}:${change.id}` === key)?.document ?? null;
   const theirs = (key: string) => (clash.theirs[key] as { document?: unknown } | null)?.document ?? null;
-  const seen = game?.last_change ?? clash.operation.seen;
+  const queries = useQueryClient();
+  const decide = (keepMine: boolean) => {
+    settle(keepMine, Number.MAX_SAFE_INTEGER);
+    void queries.invalidateQueries({ queryKey: ["game", clash.game] });
+  };
   return (
     <Dialog
       title="Somebody else changed this too"
       onClose={() => {
-        settle(false, seen);
+        decide(false);
       }}
       wide
     >
@@ -173,7 +178,7 @@ export function ClashDialog({ clash, game }: { clash: Clash; game: Game | undefi
         <button
           className="btn btn-sm"
           onClick={() => {
-            settle(false, seen);
+            decide(false);
           }}
         >
           Keep theirs
@@ -181,7 +186,7 @@ export function ClashDialog({ clash, game }: { clash: Clash; game: Game | undefi
         <button
           className="btn btn-primary btn-sm"
           onClick={() => {
-            settle(true, Number.MAX_SAFE_INTEGER);
+            decide(true);
           }}
         >
           Write mine over it

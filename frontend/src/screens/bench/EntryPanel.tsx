@@ -1,5 +1,5 @@
 /** What was meant and what happened. Every chip has a key or can be reached with Tab; none needs the mouse. */
-import { useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 
 import type { Game, ShotDocument } from "../../api/types";
 import { CAUSES, FOULS, INTENTS, KINDS, POCKETS, RESULTS, SOURCES, STROKES } from "../../words";
@@ -67,6 +67,11 @@ export function EntryPanel(props: Props) {
         <p className="opacity-80" data-testid="ruling">
           {named(shot.ruling.why, names)}.
           {shot.ruling.foul ? ` Foul: ${shot.ruling.fouls.join(", ").replaceAll("-", " ")}.` : ""}
+        </p>
+      )}
+      {!shot && !game.winner && (
+        <p className="opacity-80" data-testid="allowed">
+          {named(allowedNow(entry, game), names)}
         </p>
       )}
       {answers.length > 0 && (
@@ -242,6 +247,21 @@ export function EntryPanel(props: Props) {
   );
 }
 
+/** What the rules allow now, in a sentence. */
+function allowedNow(entry: Entry, game: Game): string {
+  const up = entry.rack?.next_up;
+  const player = entry.document.player ?? "A";
+  if (!up)
+    return `${player} breaks rack ${game.racks.length + 1}; the ${entry.legal[0] ?? "1"} must be hit first.`;
+  if (up.choices.includes("pass-back"))
+    return `After the push-out ${player} plays on from here or hands the shot back; playing on accepts it.`;
+  const said = [`${player} to shoot, the ${entry.legal.join(" or ")} must be hit first.`];
+  if (up.in_hand === "anywhere") said.push("Cue ball in hand: place it anywhere.");
+  if (up.phase === "break") said.push("From behind the head string.");
+  if (up.choices.includes("push-out")) said.push("A push-out is allowed.");
+  return said.join(" ");
+}
+
 /** A ruling with the players' names for the seats A and B. */
 function named(why: string, names: Record<string, { name?: string }> | undefined): string {
   return why.replace(/\b[AB]\b/g, (seat) => names?.[seat]?.name ?? seat);
@@ -314,8 +334,22 @@ function Causes({ chosen, onChange }: { chosen: string[]; onChange: (causes: str
   );
 }
 
+const PAUSE = 700; // milliseconds without a key after which a note is written
+
 function Note({ note, onDone }: { note: string; onDone: (note: string) => void }) {
   const [text, setText] = useState(note);
+  const done = useRef(onDone);
+  useEffect(() => {
+    done.current = onDone;
+  });
+  useEffect(() => {
+    const pause = setTimeout(() => {
+      done.current(text);
+    }, PAUSE);
+    return () => {
+      clearTimeout(pause);
+    };
+  }, [text]);
   return (
     <Line name="Note">
       <textarea
@@ -354,6 +388,7 @@ function Choice({
       value={value}
       onChange={(event) => {
         onChange(event.target.value);
+        event.currentTarget.blur(); // keys are the bench's again
       }}
     >
       {options.map((option) => (

@@ -10,10 +10,11 @@ interface Props {
   shot: ShotReading | undefined;
   offered: boolean;
   error: PositionError | null;
+  others: Record<string, PositionError>;
   problem: unknown;
 }
 
-export function ReadingPanel({ table, reading, shot, offered, error, problem }: Props) {
+export function ReadingPanel({ table, reading, shot, offered, error, others, problem }: Props) {
   const unit = useSettings((state) => state.unit);
   const length = (metres: number) => lengthIn(metres, unit, table);
   const spread = reading?.spread;
@@ -108,17 +109,28 @@ export function ReadingPanel({ table, reading, shot, offered, error, problem }: 
             .join("; ")}
         </p>
       )}
-      {error && <ErrorRows error={error} length={length} />}
+      {error && <ErrorRows title="Position error" error={error} length={length} />}
+      {Object.entries(others).map(([ball, one]) => (
+        <ErrorRows key={ball} title={`Error of the ${ballName(ball)}`} error={one} length={length} />
+      ))}
     </section>
   );
 }
 
-function ErrorRows({ error, length }: { error: PositionError; length: (metres: number) => string }) {
+function ErrorRows({
+  title,
+  error,
+  length,
+}: {
+  title: string;
+  error: PositionError;
+  length: (metres: number) => string;
+}) {
   const along = `${length(Math.abs(error.along))} ${error.along >= 0 ? "long" : "short"}`;
   const across = `${length(Math.abs(error.across))} ${error.across >= 0 ? "left" : "right"}`;
   return (
     <div className="mt-2 border-t border-base-300 pt-2" data-testid="position-error">
-      <span className="caption">Position error</span>
+      <span className="caption">{title}</span>
       {error.distance === 0 ? (
         <p>
           In the zone{error.grade ? ` (${error.grade})` : ""}, ± {length(error.plus_minus)}

@@ -18,17 +18,16 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     list.current
-      ?.querySelector('[aria-selected="true"]')
+      ?.querySelector('[aria-current="true"]')
       ?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [shot, rack]);
   return (
     <section aria-label="Shots" className="border-y border-base-300">
-      <div role="tablist" aria-label="Racks" className="flex gap-1 overflow-x-auto px-2 pt-1">
+      <div role="group" aria-label="Racks" className="flex gap-1 overflow-x-auto px-2 pt-1">
         {game.racks.map((one, index) => (
           <button
             key={one.id}
-            role="tab"
-            aria-selected={index === rack}
+            aria-pressed={index === rack}
             className="chip"
             onClick={() => {
               onRack(index);
@@ -47,8 +46,7 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
           <li key={one.id}>
             <button
               className="chip h-11 flex-col !items-start !gap-0"
-              aria-selected={one.id === shot}
-              role="option"
+              aria-current={one.id === shot}
               onClick={() => {
                 onShot(one.id);
               }}
@@ -71,8 +69,7 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
           <li>
             <button
               className="chip h-11 border-dashed"
-              role="option"
-              aria-selected={shot === null}
+              aria-current={shot === null}
               onClick={() => {
                 onShot(null);
               }}

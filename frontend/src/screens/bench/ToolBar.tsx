@@ -24,7 +24,7 @@ interface Props {
 export function ToolBar(props: Props) {
   const { tool, moment, recording, marking, camera } = props;
   const take = (next: Tool, words: string) => () => {
-    useBench.setState({ tool: next });
+    useBench.setState({ tool: next, placing: next === "zone" ? "cue" : null });
     say(words);
   };
   return (

@@ -21,6 +21,7 @@ export const KEYS: Key[] = [
   { key: "Enter", does: "log the shot and go on", group: "Result" },
   { key: "p", does: "place balls one after the other", group: "Table" },
   { key: "z", does: "target zone: click its middle", group: "Table" },
+  { key: "Z", shown: "Shift+Z", does: "target zone of the chosen object ball", group: "Table" },
   { key: "-", shown: "- +", does: "zone smaller, larger", group: "Table" },
   { key: "r", does: "last leg: click where it began", group: "Table" },
   { key: "b", does: "before and after the shot", group: "Table" },
@@ -38,15 +39,14 @@ export const KEYS: Key[] = [
   { key: "?", does: "these keys", group: "Everything" },
 ];
 
-/** Whether a key press is text for a field, not a command. */
+/** Whether a key press belongs to what has the focus: text for a field, or a button reached with Tab. */
 export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
+  if (event.ctrlKey || event.metaKey || event.altKey || !target) return true;
+  const presses = event.key === "Enter" || event.key === " " || event.key === "Escape";
+  if (presses && target.matches("button:focus-visible, a:focus-visible, summary")) return true;
   return (
-    event.ctrlKey ||
-    event.metaKey ||
-    event.altKey ||
-    (target?.closest(
-      "input:not([type=checkbox]):not([type=radio]), textarea, select, dialog, [contenteditable]",
-    ) ?? null) !== null
+    target.closest("input:not([type=checkbox], [type=radio], [type=range]), textarea, select, dialog") !==
+    null
   );
 }

@@ -35,9 +35,7 @@ def roll_direction(cut: Cut) -> float:
     return cut.aim - math.copysign(rolling_deflection(cut.angle), cut.angle)
 
 
-def scratches_in(
-    table: Table, start: Point, direction: float | None, others: Mapping[str, Point]
-) -> str | None:
+def scratches_in(table: Table, start: Point, direction: float | None, others: Mapping[str, Point]) -> str | None:
     """The pocket that a cue ball running straight from `start` goes into, if no ball is in the way."""
     if direction is None:
         return None

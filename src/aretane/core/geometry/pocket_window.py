@@ -100,9 +100,7 @@ def _shadow(ball: Point, pocket: Pocket, jaws: Interval, other: Point, reach: fl
     low, high = jaws[0] - middle, jaws[1] - middle
     marks = sorted({low, high, *(c for c in cuts if low < c < high)})
     struck = [
-        (a, b)
-        for a, b in itertools.pairwise(marks)
-        if _touches(ball, pocket, middle + (a + b) / 2, other, reach)
+        (a, b) for a, b in itertools.pairwise(marks) if _touches(ball, pocket, middle + (a + b) / 2, other, reach)
     ]
     if not struck:
         return None

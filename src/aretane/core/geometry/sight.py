@@ -52,9 +52,7 @@ def visible_part(cue: Point, ball: str, balls: Mapping[str, Point], reach: float
         marks |= {turn(line, bearing(cue, point)) for point in _both_at(target, place, reach)}
     ordered = sorted(mark for mark in marks if -half <= mark <= half)
     seen = sum(
-        b - a
-        for a, b in itertools.pairwise(ordered)
-        if _met_first(cue, line + (a + b) / 2, target, near, reach)
+        b - a for a, b in itertools.pairwise(ordered) if _met_first(cue, line + (a + b) / 2, target, near, reach)
     )
     return min(1.0, seen / (2 * half))
 
@@ -75,9 +73,7 @@ def _both_at(one: Point, two: Point, reach: float) -> list[Point]:
     return [(mx + height * nx, my + height * ny), (mx - height * nx, my - height * ny)]
 
 
-def _met_first(
-    cue: Point, direction: float, target: Point, others: Mapping[str, Point], reach: float
-) -> bool:
+def _met_first(cue: Point, direction: float, target: Point, others: Mapping[str, Point], reach: float) -> bool:
     run = run_to_contact(cue, direction, target, reach)
     if run is None:
         return False

@@ -87,9 +87,7 @@ def _after(shot: Data, before: Places, table: Table, ruling: Ruling | None) -> P
     return places
 
 
-def _layout(
-    match: Data, table: Table, places: Places, player: str | None, ruling: Ruling | None
-) -> Layout | None:
+def _layout(match: Data, table: Table, places: Places, player: str | None, ruling: Ruling | None) -> Layout | None:
     if not places:
         return None
     state = State(player=player or "A")

@@ -138,29 +138,39 @@ def result_of(data: Mapping[str, Any], foul: str | None) -> str:
 
 
 def cue_error(shot: ReplayedShot, following: ReplayedShot | None) -> PositionError | None:
-    """The cue ball's position error, or None: no stated or inferred zone, no known place, or experiment."""
-    target = (shot.data.get("targets") or {}).get(CUE) or {}
-    if target.get("source") not in ("stated", "inferred") or shot.after is None or shot.after.cue is None:
-        return None
-    if NOT_A_TRY_FLAGS.intersection(shot.data.get("flags") or ()):
-        return None
-    stop = shot.after.cue
-    start, assumed = _last_leg(shot, stop)
-    sigma = ((shot.data.get("layout_after") or {}).get("sigma") or {}).get(CUE, HAND_PLACED)
-    return position_error(
-        zones_of(target), stop, start, assumed=assumed, sigma=sigma, next_line=_next_line(shot, following)
-    )
+    """The cue ball's position error; None without a zone, a known place, or for an experiment."""
+    return ball_error(shot, CUE, next_line=_next_line(shot, following))
 
 
-def _last_leg(shot: ReplayedShot, stop: Point) -> tuple[Point, bool]:
-    """Where the last leg began: the last logged point, else (assumed) the place of the contact."""
-    route = [tuple(point) for point in shot.data.get("route") or ()]
+def object_errors(shot: ReplayedShot) -> dict[str, PositionError]:
+    """The errors of other balls that had a target: a nudge, a break-out, a safety's object ball."""
+    others = (ball for ball in shot.data.get("targets") or () if ball != CUE)
+    found = {ball: ball_error(shot, ball) for ball in others}
+    return {ball: error for ball, error in found.items() if error is not None}
+
+
+def ball_error(shot: ReplayedShot, ball: str, next_line: tuple[Point, Point] | None = None) -> PositionError | None:
+    target = (shot.data.get("targets") or {}).get(ball) or {}
+    if target.get("source") not in ("stated", "inferred") or shot.after is None:
+        return None
+    if ball not in shot.after.balls or NOT_A_TRY_FLAGS.intersection(shot.data.get("flags") or ()):
+        return None
+    stop = shot.after.balls[ball]
+    start, assumed = _last_leg(shot, ball, stop)
+    sigma = ((shot.data.get("layout_after") or {}).get("sigma") or {}).get(ball, HAND_PLACED)
+    return position_error(zones_of(target), stop, start, assumed=assumed, sigma=sigma, next_line=next_line)
+
+
+def _last_leg(shot: ReplayedShot, ball: str, stop: Point) -> tuple[Point, bool]:
+    """Where the last leg began: the last logged point, else (assumed) where the ball started from."""
+    route = [tuple(point) for point in shot.data.get("route") or ()] if ball == CUE else []
     if route and math.dist(route[-1], stop) > 0:
         return (float(route[-1][0]), float(route[-1][1])), False
+    before = shot.before.balls if shot.before else {}
     reading = _reading(shot.before, shot.data.get("called") or {})
-    if reading is not None:
+    if ball == CUE and reading is not None:
         return reading.ghost, True
-    return (shot.before.cue if shot.before and shot.before.cue else (0.0, 0.0)), True
+    return before.get(ball, stop), True
 
 
 def _next_line(shot: ReplayedShot, following: ReplayedShot | None) -> tuple[Point, Point] | None:

@@ -152,9 +152,7 @@ def _settle(
     if fouls:
         if options.get("three_fouls", True) is not False and in_a_row[me] >= FOULS_TO_LOSE:
             why = f"third foul in a row: {other} wins the rack"
-            return Ruling(
-                legal, in_order((*fouls, "three-fouls")), spotted, board.turn_to(me, winner=other), why
-            )
+            return Ruling(legal, in_order((*fouls, "three-fouls")), spotted, board.turn_to(me, winner=other), why)
         after = board.turn_to(other, phase=PLAY, in_hand="anywhere")
         return Ruling(legal, fouls, spotted, after, f"foul: {other} has the cue ball in hand anywhere")
     if pushed:
