@@ -787,7 +787,6 @@ function DiamondDialog({
           <span className="caption">from the head, 0 – 8</span>
           <input
             name="along"
-            autoFocus
             required
             inputMode="decimal"
             type="number"

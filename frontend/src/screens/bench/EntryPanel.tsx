@@ -258,7 +258,7 @@ function allowedNow(entry: Entry, game: Game): string {
   const said = [`${player} to shoot, the ${entry.legal.join(" or ")} must be hit first.`];
   if (up.in_hand === "anywhere") said.push("Cue ball in hand: place it anywhere.");
   if (up.phase === "break") said.push("From behind the head string.");
-  if (up.choices.includes("push-out")) said.push("A push-out is allowed.");
+  if (up.choices.includes("push-out")) said.push("The push-out is allowed.");
   return said.join(" ");
 }
 
@@ -338,7 +338,11 @@ const PAUSE = 700; // milliseconds without a key after which a note is written
 
 function Note({ note, onDone }: { note: string; onDone: (note: string) => void }) {
   const [text, setText] = useState(note);
+  const field = useRef<HTMLTextAreaElement>(null);
   const done = useRef(onDone);
+  useEffect(() => {
+    if (field.current !== document.activeElement) setText(note); // written elsewhere in the meantime
+  }, [note]);
   useEffect(() => {
     done.current = onDone;
   });
@@ -353,6 +357,7 @@ function Note({ note, onDone }: { note: string; onDone: (note: string) => void }
   return (
     <Line name="Note">
       <textarea
+        ref={field}
         aria-label="Note"
         rows={2}
         maxLength={4000}
