@@ -67,7 +67,7 @@ export function Shapes({
           .map((part) => Number(part) * unit)
           .join(" ");
         const d = `M${points.map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`).join("L")}${shape.closed ? "Z" : ""}`;
-        const end = points[points.length - 1];
+        const named = labelPlace(points, 26 * unit);
         return (
           <g key={index} data-line={shape.line}>
             <path
@@ -77,10 +77,10 @@ export function Shapes({
               strokeWidth={look.width * unit}
               strokeDasharray={dash}
             />
-            {shape.label && end && (
+            {shape.label && named && (
               <text
-                x={end[0] + 5 * unit}
-                y={end[1] - 5 * unit}
+                x={named[0] + 4 * unit}
+                y={named[1] - 4 * unit}
                 fontSize={11 * unit}
                 fill="var(--color-base-content)"
                 paintOrder="stroke"
@@ -95,6 +95,13 @@ export function Shapes({
       })}
     </g>
   );
+}
+
+/** The middle of a line that is long enough to be named. */
+function labelPlace(points: Place[], shortest: number): Place | null {
+  const [first, last] = [points[0], points[points.length - 1]];
+  if (!first || !last || Math.hypot(last[0] - first[0], last[1] - first[1]) < shortest) return null;
+  return [(first[0] + last[0]) / 2, (first[1] + last[1]) / 2];
 }
 
 export function ring(centre: Place, radius: number, steps = 40): Place[] {

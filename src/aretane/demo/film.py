@@ -87,8 +87,8 @@ def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[
 
 
 def phone_camera() -> Camera:
-    """A phone about two metres up, behind the head rail and a little to the right."""
-    eye, aim, focal = np.array([-1.55, 0.30, 2.0]), np.array([1.12, 0.66, 0.0]), 830.0
+    """A phone on a tall tripod, behind the head rail and a little to the right."""
+    eye, aim, focal = np.array([-1.72, 0.34, 1.66]), np.array([0.93, 0.64, 0.0]), 905.0
     ahead = (aim - eye) / np.linalg.norm(aim - eye)
     right = np.cross(ahead, [0, 0, 1])
     right /= np.linalg.norm(right)
