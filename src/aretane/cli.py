@@ -91,6 +91,20 @@ def referee(match: str, as_json: bool) -> None:
         click.echo(f"    rack {number}: {rack['winner'] or 'open'}, {rack['score']['A']}:{rack['score']['B']}")
 
 
+@commands.command()
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def bench(as_json: bool) -> None:
+    """Measure how long the usual work takes on this machine."""
+    from aretane.timings import measure
+
+    answer = measure()
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+        return
+    for timing in answer["timings"]:
+        click.echo(f"{timing['name']:<34} {1000 * timing['seconds']:8.2f} ms")
+
+
 @commands.command("import")
 @click.argument("files", nargs=-1, required=True)
 def import_files(files: tuple[str, ...]) -> None:

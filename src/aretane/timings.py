@@ -1,0 +1,60 @@
+"""How long the things take that a coach waits for. Timings are reported, never tested."""
+
+from __future__ import annotations
+
+import random
+import statistics
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+RUNS = 15
+
+
+def measure() -> dict[str, Any]:
+    """The answer of `bench`: medians in seconds. There is no simulator yet, so there are no cases."""
+    timings = [{"name": name, "seconds": _median(work)} for name, work in _works()]
+    return {"cases": [], "timings": timings, "warm_start_s": None, "cold_start_s": None}
+
+
+def _median(work: Callable[[], object]) -> float:
+    work()
+    taken = []
+    for _ in range(RUNS):
+        began = time.perf_counter()
+        work()
+        taken.append(time.perf_counter() - began)
+    return statistics.median(taken)
+
+
+def _works() -> list[tuple[str, Callable[[], object]]]:
+    from aretane.core.geometry.reading import read_table
+    from aretane.core.review.replay import replay
+    from aretane.core.review.shot_facts import shot_facts
+    from aretane.core.rules.first_contact import legal_first
+    from aretane.core.rules.referee import referee
+    from aretane.formats.match import read_match
+    from aretane.vision.camera import solve_camera
+
+    layout = _sixteen_balls()
+    match = read_match((Path(__file__).parent / "demo" / "match.json").read_bytes())
+    marks = match["recordings"][0]["views"][0]["camera"]["marks"]
+    return [
+        ("read 16 balls", lambda: read_table(layout, legal_first(layout))),
+        ("referee a match of 85 shots", lambda: referee(match)),
+        ("figures of a match of 85 shots", lambda: shot_facts(replay(match))),
+        ("camera from 10 marks", lambda: solve_camera(layout.table, marks, (960, 540))),
+    ]
+
+
+def _sixteen_balls() -> Any:  # noqa: ANN401
+    from aretane.core.layout import Layout, first_overlap
+    from aretane.core.table import PRESETS
+
+    dice, table = random.Random(1), PRESETS["pool-9ft"]
+    balls: dict[str, tuple[float, float]] = {}
+    for name in ["cue", *map(str, range(1, 16))]:
+        while name not in balls or first_overlap(Layout(table, "eight-ball", balls)):
+            balls[name] = (dice.uniform(0.05, 2.4), dice.uniform(0.05, 1.2))
+    return Layout(table, "eight-ball", balls)
