@@ -97,7 +97,9 @@ def test_a_killed_server_loses_nothing_and_the_rest_is_sent_once(coach: Page, se
     serving.kill_server()
     cause(coach, "tired", "pressure")
     expect(coach.get_by_text("Aretane does not answer; 2 changes are kept here")).to_be_visible()
-    expect(coach.get_by_test_id("entry").get_by_role("button", name="tired")).to_have_attribute("aria-pressed", "true")
+    expect(coach.get_by_test_id("entry").get_by_role("button", name="tired")).to_have_attribute(
+        "aria-pressed", "true"
+    )
     serving.start()
     expect(coach.get_by_test_id("sync")).to_have_text("all written", timeout=30_000)
     shot = serving.game()["racks"][1]["shots"][2]
@@ -147,7 +149,9 @@ def test_a_taken_port_is_one_line(serving):
         capture_output=True, text=True, check=False, env=environment, timeout=60,
     )  # fmt: skip
     assert second.returncode == 2
-    assert second.stderr.strip() == f"error: port {serving.port} is taken by another program; choose one with --port"
+    assert (
+        second.stderr.strip() == f"error: port {serving.port} is taken by another program; choose one with --port"
+    )
     assert serving.game()["id"] == GAME  # the first one's database was left running
 
 

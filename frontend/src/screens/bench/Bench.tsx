@@ -34,7 +34,7 @@ import {
 } from "./entry"; // prettier-ignore
 import { isTyping } from "./keys";
 import { firstMarks, turned, viewAt, withMarks, withMore, withView } from "./marking";
-import { keepDraft, putDown, say, useBench, useDrafts } from "./state";
+import { keepDraft, putDown, say, useBench, useDrafts, type Moment } from "./state";
 import { usePlayer } from "./usePlayer";
 
 export function Bench() {
@@ -288,6 +288,12 @@ function OpenBench({ game }: { game: Game }) {
         "zone's size",
       );
   };
+  /** Turn to before or after the shot; a logged shot's picture goes there too. */
+  const look = (to: Moment) => {
+    useBench.setState({ moment: to });
+    const time = to === "before" ? document.time?.start : document.time?.still;
+    if (found && time != null) player.seek(time);
+  };
   const startPlacing = () => {
     say(null);
     useBench.setState({ tool: "place", placing: nextToPlace(game, entry, balls, moment, document) });
@@ -396,7 +402,7 @@ function OpenBench({ game }: { game: Game }) {
       say("Click where the cue ball's last leg began.");
     },
     b: () => {
-      useBench.setState({ moment: moment === "before" ? "after" : "before" });
+      look(moment === "before" ? "after" : "before");
     },
     y: () => {
       setDiamonds("");
@@ -516,6 +522,7 @@ function OpenBench({ game }: { game: Game }) {
           recording={recording}
           marking={tool === "mark"}
           camera={camera.data}
+          onLook={look}
           onPlace={startPlacing}
           onMark={startMarking}
           onUndo={() => {

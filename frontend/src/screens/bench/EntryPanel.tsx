@@ -264,7 +264,8 @@ function allowedNow(entry: Entry, game: Game): string {
 
 /** A ruling with the players' names for the seats A and B. */
 function named(why: string, names: Record<string, { name?: string }> | undefined): string {
-  return why.replace(/\b[AB]\b/g, (seat) => names?.[seat]?.name ?? seat);
+  const said = why.replace(/\b[AB]\b/g, (seat) => names?.[seat]?.name ?? seat);
+  return said.charAt(0).toUpperCase() + said.slice(1);
 }
 
 export function pushOut(document: ShotDocument): Partial<ShotDocument> {

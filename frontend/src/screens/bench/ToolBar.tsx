@@ -11,6 +11,7 @@ interface Props {
   recording: Recording | undefined;
   marking: boolean;
   camera: Camera | undefined;
+  onLook: (moment: Moment) => void;
   onPlace: () => void;
   onMark: () => void;
   onMore: (sort: "pocket" | "sight") => void;
@@ -76,7 +77,7 @@ export function ToolBar(props: Props) {
                 className="chip"
                 aria-pressed={moment === one}
                 onClick={() => {
-                  useBench.setState({ moment: one });
+                  props.onLook(one);
                 }}
               >
                 {one} {one === "after" && <span className="key">b</span>}
