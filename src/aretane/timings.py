@@ -48,7 +48,7 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     ]
 
 
-def _sixteen_balls() -> Any:  # noqa: ANN401
+def _sixteen_balls() -> Any:
     from aretane.core.layout import Layout, first_overlap
     from aretane.core.table import PRESETS
 

@@ -187,7 +187,7 @@ def test_a_second_browser_is_told_and_shown_both(page: Page, app):
 
 
 def test_undo_and_redo_by_key(page: Page, app):
-    client, game = logged_match(app)
+    _client, game = logged_match(app)
     page.goto(f"/match/{game['id']}")
     page.locator("[data-shot]").nth(1).click()
     cause(page, "line")
@@ -201,7 +201,7 @@ def test_undo_and_redo_by_key(page: Page, app):
 
 
 def test_an_impossible_edit_is_shown_and_can_be_overruled(page: Page, app):
-    client, game = logged_match(app)
+    _client, game = logged_match(app)
     page.goto(f"/match/{game['id']}")
     page.locator("[data-shot]").nth(1).click()
     page.get_by_test_id("entry").get_by_role("button", name="Ben", exact=True).click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import uuid
 from fractions import Fraction
 
@@ -110,7 +111,7 @@ def test_a_loop_stays_within_its_shot(page: Page, app, tmp_path):
         page.wait_for_timeout(60)
         seen.append(int(page.get_by_test_id("transport").get_attribute("data-frame") or "-1"))
     assert max(seen) <= 54
-    assert any(later < earlier for earlier, later in zip(seen, seen[1:], strict=False))
+    assert any(later < earlier for earlier, later in itertools.pairwise(seen))
 
 
 def test_a_large_file_is_added_and_stepped_exactly(page: Page, app, tmp_path):
