@@ -2,13 +2,13 @@
  * Changes on their way to the server. They are written to the browser's own store before they are sent,
  * kept until they are acknowledged, and sent again with the same id: the server does each exactly once.
  */
-import { get, set } from "idb-keyval";
+import { del, entries, set } from "idb-keyval";
 import { create } from "zustand";
 
 import { Refusal, answered, api } from "./client";
 import type { Change, Game, Operation } from "./types";
 
-const STORE = "aretane-outbox";
+const STORE = "aretane-outbox:"; // and the tab: tabs must not overwrite one another
 const RETRY = [400, 1000, 2500, 5000];
 
 export interface Waiting {
@@ -44,12 +44,21 @@ export const client = crypto.randomUUID();
 let deliver: (game: Game) => void = () => undefined;
 let sending = false;
 
+/** What earlier visits (or other tabs, whose changes are then sent twice and done once) left behind. */
+async function leftBehind(): Promise<Waiting[]> {
+  const stores = await entries<string, Waiting[]>();
+  const found = stores.filter(([key]) => key.startsWith(STORE));
+  await Promise.all(found.map(([key]) => del(key)));
+  return found.flatMap(([, waiting]) => waiting);
+}
+
 /** Start with what an earlier visit left behind. `onAnswer` gets the game after each acknowledged change. */
 export async function openOutbox(onAnswer: (game: Game) => void): Promise<void> {
   deliver = onAnswer;
   if (useOutbox.getState().loaded) return;
-  const kept = ((await get(STORE)) as Waiting[] | undefined) ?? [];
-  useOutbox.setState((state) => ({ waiting: [...kept, ...state.waiting], loaded: true }));
+  useOutbox.setState({ loaded: true });
+  const kept = await leftBehind();
+  keep([...kept, ...useOutbox.getState().waiting]);
   void flush();
 }
 
@@ -78,7 +87,7 @@ export function dismissRefusal(): void {
 
 function keep(waiting: Waiting[]): void {
   useOutbox.setState({ waiting });
-  void set(STORE, waiting);
+  void (waiting.length ? set(STORE + client, waiting) : del(STORE + client));
 }
 
 async function flush(): Promise<void> {

@@ -78,6 +78,14 @@ def test_a_corrected_place_flows_on_through_every_layout_that_kept_it():
     assert all(shot["layout_after"]["balls"]["9"] == [0.41, 1.01] for shot in changed.values())
 
 
+def test_a_place_that_was_only_carried_along_flows_on_too():
+    entries = shots()
+    balls = {**entries[0]["layout_after"]["balls"], "9": [0.42, 1.0]}
+    changed = carry_forward(entries, 1, {**entries[1], "layout_before": {"balls": balls}})
+    assert changed[1]["layout_after"]["balls"]["9"] == [0.42, 1.0]
+    assert changed[2]["layout_after"]["balls"]["9"] == [0.42, 1.0]
+
+
 def test_it_flows_only_until_the_ball_is_moved():
     changed = edited(shots(), 0, "layout_before", "2", [2.01, 0.5])
     assert set(changed) == {0}

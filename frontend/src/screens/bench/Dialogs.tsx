@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { settle, type Clash } from "../../api/outbox";
-import type { ShotDocument } from "../../api/types";
+import type { Game, Place, ShotDocument } from "../../api/types";
 import { Dialog } from "../../parts/Dialog";
 import { KEYS } from "./keys";
 
@@ -219,5 +219,60 @@ function Version({ title, of, against }: { title: string; of: unknown; against: 
         </dl>
       )}
     </section>
+  );
+}
+
+/** The cue ball by two figures: eighths of the length, quarters of the width. */
+export function DiamondDialog({
+  game,
+  onPlace,
+  onClose,
+}: {
+  game: Game;
+  onPlace: (place: Place) => void;
+  onClose: () => void;
+}) {
+  return (
+    <Dialog title="Cue ball by diamonds" onClose={onClose}>
+      <form
+        className="flex items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const form = new FormData(event.currentTarget);
+          onPlace([
+            (Number(form.get("along")) * game.table.length) / 8,
+            (Number(form.get("across")) * game.table.width) / 4,
+          ]);
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caption">from the head, 0 – 8</span>
+          <input
+            name="along"
+            required
+            inputMode="decimal"
+            type="number"
+            step="0.05"
+            min="0"
+            max="8"
+            className="input input-sm w-28"
+          />
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">from the right, 0 – 4</span>
+          <input
+            name="across"
+            required
+            inputMode="decimal"
+            type="number"
+            step="0.05"
+            min="0"
+            max="4"
+            className="input input-sm w-28"
+          />
+        </label>
+        <button className="btn btn-sm btn-primary">Place</button>
+      </form>
+    </Dialog>
   );
 }

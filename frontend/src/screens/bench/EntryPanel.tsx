@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type ReactNode } from "react";
 
 import type { Game, ShotDocument } from "../../api/types";
 import { CAUSES, FOULS, INTENTS, KINDS, POCKETS, RESULTS, SOURCES, STROKES } from "../../words";
-import type { Entry, ResultId } from "./entry";
+import { hasFoul, pushOut, withFoul, type Entry, type ResultId } from "./entry";
 
 interface Props {
   game: Game;
@@ -266,35 +266,6 @@ function allowedNow(entry: Entry, game: Game): string {
 function named(why: string, names: Record<string, { name?: string }> | undefined): string {
   const said = why.replace(/\b[AB]\b/g, (seat) => names?.[seat]?.name ?? seat);
   return said.charAt(0).toUpperCase() + said.slice(1);
-}
-
-export function pushOut(document: ShotDocument): Partial<ShotDocument> {
-  if (document.declared === "push-out") return { declared: null, intent: "attack" };
-  return {
-    declared: "push-out",
-    intent: "push-out",
-    intent_source: "stated",
-    kind: "other",
-    potted: [],
-    result: "played",
-  };
-}
-
-function hasFoul(document: ShotDocument, foul: string): boolean {
-  if (foul === "no-contact") return document.first_contact === null;
-  if (foul === "no-rail") return document.rails_after_contact === 0;
-  if (foul === "off-table") return Boolean(document.off_table?.length);
-  return document.fouls_seen?.some((one) => one === foul) ?? false;
-}
-
-/** Fouls are kept as what was seen: no contact, no rail, a ball off the table; the rest by name. */
-export function withFoul(document: ShotDocument, foul: string, legal: string[]): Partial<ShotDocument> {
-  const had = hasFoul(document, foul);
-  if (foul === "no-contact") return { first_contact: had ? (legal[0] ?? null) : null };
-  if (foul === "no-rail") return { rails_after_contact: had ? 1 : 0 };
-  if (foul === "off-table") return { off_table: had ? [] : ["cue"] };
-  const others = (document.fouls_seen ?? []).filter((one) => one !== foul);
-  return { fouls_seen: had ? others : [...others, foul as "push"] };
 }
 
 function withFallen(document: ShotDocument, ball: string, fell: boolean): Partial<ShotDocument> {

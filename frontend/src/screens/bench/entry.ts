@@ -1,4 +1,5 @@
 /** The entry on the bench: what a shot document says, what is offered, and how keys change it. */
+import { rounded } from "../../table/snap";
 import type { Game, Place, Places, Rack, Shot, ShotDocument, ShotReading } from "../../api/types";
 
 export interface Entry {
@@ -164,4 +165,60 @@ export function zoneAt(centre: Place, radius: number) {
     { grade: "ideal" as const, centre, radius: radius / 2 },
     { grade: "acceptable" as const, centre, radius },
   ];
+}
+
+/** The document with a graded zone for a ball about a place. */
+export function withZone(document: ShotDocument, ball: string, centre: Place, radius: number): ShotDocument {
+  const target = document.targets?.[ball];
+  const source = target?.source ?? document.intent_source ?? "inferred";
+  return {
+    ...document,
+    targets: {
+      ...document.targets,
+      [ball]: { ...target, source, zones: zoneAt(rounded(centre), Math.round(radius * 1000) / 1000) },
+    },
+  };
+}
+
+/** The ball to place next: before the shot all that the rules still have on the table, after it the cue ball. */
+export function nextToPlace(
+  game: Game,
+  entry: Entry,
+  balls: Places,
+  moment: "before" | "after",
+): string | null {
+  if (moment === "after") return balls["cue"] ? null : "cue";
+  const fallen =
+    entry.rack?.shots.flatMap((shot) => shot.document.potted?.map((one) => one.ball) ?? []) ?? [];
+  const gone = new Set(entry.document.kind === "break" ? [] : fallen);
+  return game.balls.find((ball) => !balls[ball] && !gone.has(ball)) ?? null;
+}
+
+export function pushOut(document: ShotDocument): Partial<ShotDocument> {
+  if (document.declared === "push-out") return { declared: null, intent: "attack" };
+  return {
+    declared: "push-out",
+    intent: "push-out",
+    intent_source: "stated",
+    kind: "other",
+    potted: [],
+    result: "played",
+  };
+}
+
+export function hasFoul(document: ShotDocument, foul: string): boolean {
+  if (foul === "no-contact") return document.first_contact === null;
+  if (foul === "no-rail") return document.rails_after_contact === 0;
+  if (foul === "off-table") return Boolean(document.off_table?.length);
+  return document.fouls_seen?.some((one) => one === foul) ?? false;
+}
+
+/** Fouls are kept as what was seen: no contact, no rail, a ball off the table; the rest by name. */
+export function withFoul(document: ShotDocument, foul: string, legal: string[]): Partial<ShotDocument> {
+  const had = hasFoul(document, foul);
+  if (foul === "no-contact") return { first_contact: had ? (legal[0] ?? null) : null };
+  if (foul === "no-rail") return { rails_after_contact: had ? 1 : 0 };
+  if (foul === "off-table") return { off_table: had ? [] : ["cue"] };
+  const others = (document.fouls_seen ?? []).filter((one) => one !== foul);
+  return { fouls_seen: had ? others : [...others, foul as "push"] };
 }

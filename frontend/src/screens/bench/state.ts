@@ -2,7 +2,7 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
-import type { ShotDocument } from "../../api/types";
+import type { Marks, Place, ShotDocument } from "../../api/types";
 
 export type Tool = "look" | "place" | "zone" | "route" | "mark";
 export type Moment = "before" | "after";
@@ -10,12 +10,27 @@ export type Moment = "before" | "after";
 interface BenchState {
   tool: Tool;
   moment: Moment;
+  /** The ball that the tool is about: the next one to place, the one whose zone is set. */
   placing: string | null;
+  chosen: string | null;
+  dragged: { ball: string; place: Place } | null;
+  marks: Marks | null;
+  looping: boolean;
   said: string | null;
-  keysShown: boolean;
+  dialog: "keys" | "overrule" | "recordings" | "diamonds" | null;
 }
 
-const atRest: BenchState = { tool: "look", moment: "before", placing: null, said: null, keysShown: false };
+const atRest: BenchState = {
+  tool: "look",
+  moment: "before",
+  placing: null,
+  chosen: null,
+  dragged: null,
+  marks: null,
+  looping: false,
+  said: null,
+  dialog: null,
+};
 
 export const useBench = create<BenchState>(() => atRest);
 
@@ -24,7 +39,15 @@ export const say = (said: string | null) => {
 };
 
 export const putDown = () => {
-  useBench.setState({ tool: "look", placing: null });
+  useBench.setState({ tool: "look", placing: null, marks: null });
+};
+
+export const open = (dialog: BenchState["dialog"]) => {
+  useBench.setState({ dialog });
+};
+
+export const clear = () => {
+  useBench.setState(atRest);
 };
 
 /** The entry that is being made, by match: kept in the browser until it is logged. */

@@ -5,6 +5,8 @@
 import { useEffect, useRef, useState, type RefObject } from "react";
 
 export const RATES = [0.1, 0.25, 0.5, 1, 2];
+const LAST_ATTEMPT = 2;
+const PRESENTED = 50; // milliseconds after a seek within which its picture is on the screen
 const SAME = 2e-3; // seconds within which two time stamps are the same frame (WebM counts milliseconds)
 
 /** Index of the last frame that begins at or before `time`. */
@@ -71,15 +73,20 @@ export function usePlayer(
     const element = video.current;
     if (!element || !times?.length) return;
     let handle = 0;
-    const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
-      const frame = frameAt(times, mediaTime);
+    let shownFrame = -1;
+    /** The browser may land beside the frame that was asked for, or still show the one before: try again. */
+    const settle = () => {
       const goal = wanted.current;
-      if (goal && frame !== goal.frame && goal.attempt < 2)
-        wanted.current = show(element, times, goal.frame, goal.attempt + 1);
-      else if (goal && frame === goal.frame && !element.seeking) wanted.current = null;
-      setShown({ frame, time: mediaTime });
+      if (!goal || element.seeking) return;
+      if (shownFrame === goal.frame || goal.attempt >= LAST_ATTEMPT) wanted.current = null;
+      else wanted.current = show(element, times, goal.frame, goal.attempt + 1);
+    };
+    const onFrame = (_: number, { mediaTime }: VideoFrameCallbackMetadata) => {
+      shownFrame = frameAt(times, mediaTime);
+      setShown({ frame: shownFrame, time: mediaTime });
       handle = element.requestVideoFrameCallback(onFrame);
     };
+    const onSeeked = () => setTimeout(settle, PRESENTED);
     handle = element.requestVideoFrameCallback(onFrame);
     const state = () => {
       setPlaying(!element.paused);
@@ -88,10 +95,12 @@ export function usePlayer(
       if (!element.paused) wanted.current = null;
       state();
     };
+    element.addEventListener("seeked", onSeeked);
     element.addEventListener("play", played);
     element.addEventListener("pause", state);
     return () => {
       element.cancelVideoFrameCallback(handle);
+      element.removeEventListener("seeked", onSeeked);
       element.removeEventListener("play", played);
       element.removeEventListener("pause", state);
     };
@@ -116,6 +125,7 @@ export function usePlayer(
     rate,
     toggle: () => {
       const element = video.current;
+      wanted.current = null;
       if (element?.paused) void element.play().catch(() => undefined);
       else element?.pause();
     },

@@ -112,7 +112,8 @@ def carry_forward(shots: Sequence[Data], index: int, edited: Data) -> dict[int, 
     """
     old = shots[index]
     changed = {index: dict(edited)}
-    moves = _moves(old.get("layout_before"), edited.get("layout_before"))
+    carried = shots[index - 1].get("layout_after") if index else None
+    moves = _moves(old.get("layout_before") or carried, edited.get("layout_before"))
     moves = _carry(changed[index], "layout_after", moves)
     moves |= _moves(old.get("layout_after"), edited.get("layout_after"))
     for later in range(index + 1, len(shots)):

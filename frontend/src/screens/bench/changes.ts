@@ -1,0 +1,32 @@
+/** What is written to the server, fact by fact. */
+import type { Change, Game, Rack, ShotDocument } from "../../api/types";
+import { nextBreaker } from "./entry";
+
+export const shotChange = (
+  id: string,
+  parent: string,
+  seat: number,
+  document: ShotDocument | null,
+): Change => ({ kind: "shot", id, parent, seat, document });
+
+export const headerChange = (game: Game, patch: Partial<Game["header"]>): Change => ({
+  kind: "match",
+  id: game.id,
+  parent: game.id,
+  seat: 0,
+  document: { ...game.header, ...patch },
+});
+
+/** A new shot at the end of the open rack, or of a new one when that is over. */
+export function newShot(game: Game, rack: Rack | null, document: ShotDocument): Change[] {
+  if (rack) {
+    const seat = (rack.shots.at(-1)?.seat ?? -1) + 1;
+    return [shotChange(crypto.randomUUID(), rack.id, seat, document)];
+  }
+  const id = crypto.randomUUID();
+  const seat = (game.racks.at(-1)?.seat ?? -1) + 1;
+  return [
+    { kind: "rack", id, parent: game.id, seat, document: { breaker: nextBreaker(game) } },
+    shotChange(crypto.randomUUID(), id, 0, document),
+  ];
+}

@@ -1,0 +1,64 @@
+/** Keys to actions. What each key does is told in `keys.ts`, which `?` shows. */
+import { INTENTS, KINDS, POCKETS, RESULTS, SOURCES } from "../../words";
+import type { Actions } from "./actions";
+import { pushOut, withFoul } from "./entry";
+import { open, putDown, say, useBench } from "./state";
+import type { Workbench } from "./useWorkbench";
+
+type Command = (shift: boolean) => void;
+
+const ZONE_STEP = 0.02;
+
+export function commandFor(key: string, bench: Workbench, actions: Actions): Command | undefined {
+  if (/^[1-9]$/.test(key)) return () => { actions.chooseBall(key); }; // prettier-ignore
+  const pocket = POCKETS.find((one) => one.key === key);
+  if (pocket) return () => { actions.choosePocket(pocket.name); }; // prettier-ignore
+  const result = RESULTS.find((one) => one.key === key);
+  if (result) return () => { actions.result(result.id); }; // prettier-ignore
+  return commands(bench, actions)[key];
+}
+
+// prettier-ignore
+function commands({ document, entry, player, moment, chosen, target }: Workbench, actions: Actions): Record<string, Command> {
+  const { set } = actions;
+  return {
+    k: () => { set({ kind: following(KINDS, document.kind) }, "kind"); },
+    i: () => { set({ intent: following(INTENTS, document.intent) }, "intent"); },
+    o: () => { set({ intent_source: following(SOURCES, document.intent_source) }, "source of the intent"); },
+    x: () => { if (entry.rack?.next_up?.choices.includes("push-out")) set(pushOut(document), "push-out"); },
+    c: actions.scratch,
+    f: () => { set(withFoul(document, "no-rail", entry.legal), "no rail"); },
+    Enter: actions.logEntry,
+    p: actions.startPlacing,
+    z: () => { actions.startZone("cue"); },
+    Z: () => { actions.startZone(chosen && chosen !== "cue" ? chosen : target?.ball); },
+    "-": () => { actions.resizeZone(-ZONE_STEP); },
+    "+": () => { actions.resizeZone(ZONE_STEP); },
+    r: actions.startRoute,
+    b: () => { actions.look(moment === "before" ? "after" : "before"); },
+    y: () => { open("diamonds"); },
+    Delete: actions.takeOff,
+    Escape: () => { putDown(); say(null); },
+    " ": player.toggle,
+    ArrowRight: (shift) => { if (shift) player.jump(1); else player.step(1); },
+    ArrowLeft: (shift) => { if (shift) player.jump(-1); else player.step(-1); },
+    "<": () => { player.faster(-1); },
+    ">": () => { player.faster(1); },
+    v: () => { useBench.setState((state) => ({ looping: !state.looping })); },
+    "[": () => { actions.markTime("start"); },
+    "\\": () => { actions.markTime("contact"); },
+    "]": () => { actions.markTime("still"); },
+    h: actions.turnRound,
+    ArrowDown: () => { actions.step(1); },
+    ArrowUp: () => { actions.step(-1); },
+    ".": () => { actions.step(1); },
+    ",": () => { actions.step(-1); },
+    u: () => { actions.reverse("undo"); },
+    U: () => { actions.reverse("redo"); },
+    "?": () => { open("keys"); },
+  };
+}
+
+function following<T extends string>(options: readonly T[], now: string | null | undefined): T {
+  return options[(options.indexOf(now as T) + 1) % options.length] as T;
+}

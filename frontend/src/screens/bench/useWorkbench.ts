@@ -1,0 +1,81 @@
+/** Everything that lies on the bench: the entry, its recording and camera, the reading, what is drawn. */
+import { useMemo, useRef } from "react";
+import { useSearchParams } from "react-router";
+
+import { useCamera, useFrameTimes, useReading, useRecordings } from "../../api/queries";
+import type { Game, Marks, Place, Places } from "../../api/types";
+import { shotShapes, zoneShapes, type Shape } from "../../table/shapes";
+import { logged, meant, upcoming } from "./entry";
+import { viewAt } from "./marking";
+import { useBench, useDrafts } from "./state";
+import { usePlayer } from "./usePlayer";
+
+const LOOP_LENGTH = 4; // seconds, for a shot whose end is not marked
+
+export type Workbench = ReturnType<typeof useWorkbench>;
+
+export function useWorkbench(game: Game) {
+  const [params] = useSearchParams();
+  const { moment, dragged, chosen, marks: setMarks, looping } = useBench();
+  const draft = useDrafts((state) => state.drafts[game.id]);
+  const shotId = params.get("shot");
+  const found = game.racks
+    .flatMap((rack, index) => rack.shots.map((shot) => ({ rack, shot, index })))
+    .find((one) => one.shot.id === shotId);
+  const asked = params.has("rack") ? Number(params.get("rack")) : game.racks.length - 1;
+  const entry = found ? logged(found.rack, found.shot) : upcoming(game, draft);
+  const { document } = entry;
+  const balls = moment === "before" ? entry.before : entry.after;
+  const shown: Places = dragged ? { ...balls, [dragged.ball]: dragged.place } : balls;
+  const table = game.header.table ?? "pool-9ft";
+
+  const recordings = useRecordings();
+  const entries = game.header.recordings ?? [];
+  const recordingIndex = document.recording ?? 0;
+  const linked = entries[recordingIndex];
+  const recording = recordings.data?.recordings.find((one) => one.sha256 === linked?.sha256);
+  const video = useRef<HTMLVideoElement>(null);
+  const times = useFrameTimes(recording?.sha256);
+  const start = document.time?.start;
+  const span: [number, number] | null =
+    looping && start != null ? [start, document.time?.still ?? start + LOOP_LENGTH] : null;
+  const player = usePlayer(video, times.data, span);
+  const view = viewAt(linked, player.time);
+  const marks = setMarks ?? (view?.camera?.marks as Marks | undefined);
+  const camera = useCamera(table, marks, recording, view?.camera?.picture);
+
+  const before = moment === "before" ? shown : entry.before;
+  const sigma = (document.layout_before?.sigma ?? {}) as Record<string, number>;
+  const focus = document.called ?? { ball: entry.legal[0] ?? "", pocket: null };
+  const first = useReading(table, game.header.discipline, before, focus, sigma);
+  const target = meant(entry, first.data?.shots ?? []);
+  const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma);
+  const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target.pocket);
+
+  const shapes = useMemo(() => {
+    const at = target && before[target.ball];
+    const stop = entry.after["cue"];
+    const error = found?.shot.error;
+    const route = (document.route ?? []) as Place[];
+    const drawn: Shape[] = Object.values(document.targets ?? {}).flatMap((one) => zoneShapes(one.zones));
+    if (moment === "before" && shot && at) drawn.push(...shotShapes(game.table, before["cue"], at, shot));
+    if (error && stop && error.distance > 0) {
+      const nearest: Place = [stop[0] - error.vector[0], stop[1] - error.vector[1]];
+      drawn.push({
+        line: "error",
+        points: [nearest, stop],
+        label: `${(error.distance * 100).toFixed(0)} cm`,
+      });
+    }
+    if (moment === "after" && route.length && stop) drawn.push({ line: "route", points: [...route, stop] });
+    return drawn;
+  }, [moment, shot, target, before, game.table, found, entry.after, document.route, document.targets]);
+
+  return {
+    game, found, entry, document, moment, balls, shown, chosen,
+    rackIndex: found?.index ?? Math.max(0, asked),
+    entries, recordingIndex, linked, recording, video, player, marks, camera,
+    ready: times.data !== undefined,
+    target, reading, shot, shapes,
+  }; // prettier-ignore
+}
