@@ -75,3 +75,18 @@ def test_an_address_is_read_from_its_url():
     assert Address.from_url(address.url()) == address
     with pytest.raises(ValueError, match="ARETANE_DATABASE_URL"):
         Address.from_url("postgres://x/y")
+
+
+def test_another_database_is_used_as_it_is(server, tmp_path):
+    """ARETANE_DATABASE_URL: nothing private is made or started."""
+    from aretane.serving import ServingProblem, opened_store
+    from aretane.settings import Settings
+
+    with opened_store(Settings(tmp_path, server.address().url())) as database:
+        assert database.address == server.address()
+    assert not (tmp_path / "database").exists()
+    with (
+        pytest.raises(ServingProblem, match="refuses"),
+        opened_store(Settings(tmp_path, "mysql://a:b@127.0.0.1:1/c")),
+    ):
+        pass

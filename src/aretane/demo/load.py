@@ -6,7 +6,7 @@ from pathlib import Path
 
 from aretane.demo import script
 from aretane.formats.match import read_match
-from aretane.store import recordings
+from aretane.store import games, recordings
 from aretane.store.club import author_of, first_author
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
@@ -18,11 +18,11 @@ GAME = "0d5e7a10-0000-4000-8000-000000000001"
 
 
 def load_demo(database: Database, files: RecordingFiles) -> bool:
-    """Load the demo into an empty store; a store that has a club keeps what it has."""
+    """Load the demo unless its match is there already; a club of one's own gets it as a guest."""
     with database.transaction() as db:
-        if first_author(db) is not None:
+        author = first_author(db) or author_of(db, script.CLUB, script.COACH)
+        if any(row["id"] == GAME for row in games.listed(db, author.club_id)):
             return False
-        author = author_of(db, script.CLUB, script.COACH)
         match = read_match((FOLDER / "match.json").read_bytes())
         entry = match["recordings"][0]
         film = FOLDER / "rack.mp4"

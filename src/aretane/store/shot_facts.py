@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -42,10 +43,10 @@ class Filter:
     target_source: str | None = None
 
 
-def rebuild(db: Db, game: Game) -> None:
-    """Compute the rows of one match again from its facts."""
+def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None) -> None:
+    """Write the rows of one match anew; `facts` are computed from it unless the caller has them already."""
     match = game.as_match()
-    facts = shot_facts(replay(match))
+    facts = shot_facts(replay(match)) if facts is None else facts
     ids = [[shot.id for shot in shots] for _, shots in game.racks]
     players = {
         seat: player_id(db, game.club_id, str(person["name"]))

@@ -23,6 +23,7 @@ from aretane.formats.schema import LARGEST_FILE
 from aretane.store import games
 from aretane.store import shot_facts as fact_rows
 from aretane.store.club import Author
+from aretane.store.database import Db
 from aretane.store.games import Fact, Game, Operation
 from aretane.vision.marks import mark_places
 from aretane.web.context import transaction
@@ -111,8 +112,7 @@ def change_game(game_id: str, json_data: OperationRequest) -> dict[str, Any]:
             changes = {f"{c.kind}:{c.id}": _fact(c) for c in json_data.changes}
             _check(game, changes)
             games.edit(db, author, game_id, operation, _carried(game, changes))
-            game = games.load(db, author.club_id, game_id)
-            fact_rows.rebuild(db, game)
+            return _rewritten(db, author, game_id)
     return game_as_data(game)
 
 
@@ -125,9 +125,17 @@ def reverse_change(game_id: str, direction: str, json_data: ReverseRequest) -> d
         game = games.load(db, author.club_id, game_id, lock=True)
         if games.already_done(db, operation.id) is None:
             games.reverse(db, author, game_id, operation, direction)
-            game = games.load(db, author.club_id, game_id)
-            fact_rows.rebuild(db, game)
+            return _rewritten(db, author, game_id)
     return game_as_data(game)
+
+
+def _rewritten(db: Db, author: Author, game_id: str) -> dict[str, Any]:
+    """A match that has just been changed: replayed once, for the rows behind figures and for the answer."""
+    game = games.load(db, author.club_id, game_id)
+    replayed = replay(game.as_match())
+    facts = shot_facts(replayed)
+    fact_rows.rebuild(db, game, facts)
+    return game_as_data(game, replayed, facts)
 
 
 @blueprint.get("/<game_id>/history")
@@ -138,7 +146,7 @@ def game_history(game_id: str) -> dict[str, Any]:
         return {"entries": games.history(db, game_id)}
 
 
-def store_match(db: Any, author: Author, game_id: str, match: dict[str, Any], label: str) -> None:
+def store_match(db: Db, author: Author, game_id: str, match: dict[str, Any], label: str) -> None:
     """Write a whole match as the facts of a new game."""
     games.create(db, author, game_id)
     header = {key: value for key, value in match.items() if key != "racks"}
@@ -200,20 +208,20 @@ def _carried(game: Game, changes: dict[str, Fact | None]) -> dict[str, Fact | No
     return found
 
 
-def game_as_data(game: Game) -> dict[str, Any]:
-    """A match with everything that follows from its facts."""
-    match = game.as_match()
-    replayed = replay(match)
-    facts = {(fact.rack, fact.shot): fact for fact in shot_facts(replayed)}
+def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
+    """A match with everything that follows from its facts, computed unless the caller has it already."""
+    replayed = replayed or replay(game.as_match())
+    by_place = {(fact.rack, fact.shot): fact for fact in facts or shot_facts(replayed)}
+    discipline = game.header.document["discipline"]
     return {
         "id": game.id,
         "last_change": game.last_change,
         "header": game.header.document,
         "table": table_as_answer(replayed.table),
-        "balls": [CUE, *OBJECT_BALLS[match["discipline"]]],
+        "balls": [CUE, *OBJECT_BALLS[discipline]],
         "score": dict(replayed.result.score),
         "winner": replayed.result.winner,
-        "racks": [_rack(game, number, replayed, facts) for number in range(len(game.racks))],
+        "racks": [_rack(game, number, replayed, by_place) for number in range(len(game.racks))],
         "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in replayed.result.trouble],
     }
 

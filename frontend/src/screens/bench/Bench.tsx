@@ -238,7 +238,8 @@ function Trouble({ game, rack }: { game: Game; rack: number }) {
 }
 
 function OpenDialog({ bench, actions }: { bench: Workbench; actions: Actions }) {
-  const dialog = useBench((state) => state.dialog);
+  const { dialog, placing, chosen } = useBench();
+  const ball = placing ?? chosen ?? "cue";
   const clash = useOutbox((state) => state.clash);
   const close = () => {
     open(null);
@@ -268,10 +269,11 @@ function OpenDialog({ bench, actions }: { bench: Workbench; actions: Actions }) 
       return (
         <DiamondDialog
           game={bench.game}
+          ball={ball}
           onClose={close}
           onPlace={(at) => {
             close();
-            actions.place("cue", at, true, "drawing");
+            actions.place(ball, at, true, "drawing");
           }}
         />
       );

@@ -222,18 +222,20 @@ function Version({ title, of, against }: { title: string; of: unknown; against: 
   );
 }
 
-/** The cue ball by two figures: eighths of the length, quarters of the width. */
+/** A ball by two figures: eighths of the length, quarters of the width. */
 export function DiamondDialog({
   game,
+  ball,
   onPlace,
   onClose,
 }: {
   game: Game;
+  ball: string;
   onPlace: (place: Place) => void;
   onClose: () => void;
 }) {
   return (
-    <Dialog title="Cue ball by diamonds" onClose={onClose}>
+    <Dialog title={`${ball === "cue" ? "Cue ball" : `${ball} ball`} by diamonds`} onClose={onClose}>
       <form
         className="flex items-end gap-3"
         onSubmit={(event) => {

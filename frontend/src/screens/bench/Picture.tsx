@@ -22,7 +22,9 @@ interface Props {
   onBall: (ball: string) => void;
 }
 
-type Held = { mark: string; at: Place } | { ball: string; moved: boolean };
+type Held = { mark: string; at: Place; moved: boolean } | { ball: string; moved: boolean };
+
+const REACH = 11; // screen pixels within which a mark is under the pointer
 
 export function Picture(props: Props) {
   const { recording, video, table, camera, balls, shapes, chosen, marks } = props;
@@ -31,7 +33,7 @@ export function Picture(props: Props) {
   const { width, height } = recording;
   const unit = width / 620;
 
-  const pixel = (event: React.PointerEvent): Place => {
+  const pixel = (event: React.MouseEvent): Place => {
     const box = svg.current?.getBoundingClientRect();
     if (!box) return [0, 0];
     return [
@@ -50,7 +52,7 @@ export function Picture(props: Props) {
   const move = (event: React.PointerEvent) => {
     if (!held) return;
     if ("mark" in held) {
-      setHeld({ ...held, at: pixel(event) });
+      setHeld({ ...held, at: pixel(event), moved: true });
       props.onMarks({ ...marks, [held.mark]: pixel(event) }, false);
       return;
     }
@@ -60,11 +62,25 @@ export function Picture(props: Props) {
   };
   const up = (event: React.PointerEvent) => {
     const at = place(event);
-    if (held && "mark" in held) props.onMarks({ ...marks, [held.mark]: pixel(event) }, true);
-    else if (held && "ball" in held && held.moved && at) props.onDrag(held.ball, at, true);
+    if (held && "mark" in held) {
+      if (held.moved) props.onMarks({ ...marks, [held.mark]: pixel(event) }, true);
+    } else if (held && "ball" in held && held.moved && at) props.onDrag(held.ball, at, true);
     else if (held && "ball" in held) props.onBall(held.ball);
     else if (at && !marks) props.onPoint(at);
     setHeld(null);
+  };
+
+  /** A double click takes the mark under it away. */
+  const takeAway = (event: React.MouseEvent) => {
+    const [u, v] = pixel(event);
+    const near = Object.entries(marks ?? {}).find(
+      ([, at]) => Math.hypot(at[0] - u, at[1] - v) < REACH * unit,
+    );
+    if (near)
+      props.onMarks(
+        Object.fromEntries(Object.entries(marks ?? {}).filter((one) => one[0] !== near[0])),
+        true,
+      );
   };
 
   return (
@@ -92,6 +108,7 @@ export function Picture(props: Props) {
         style={{ cursor: props.placing ? "crosshair" : undefined }}
         onPointerMove={move}
         onPointerUp={up}
+        onDoubleClick={takeAway}
         role="img"
         data-light-ink
         aria-label="Picture with the table's outline and the balls' rings"
@@ -139,10 +156,11 @@ export function Picture(props: Props) {
             <g
               key={name}
               data-mark={name}
-              onPointerDown={hold({ mark: name, at: [u, v] })}
+
+              onPointerDown={hold({ mark: name, at: [u, v], moved: false })}
               style={{ cursor: "move" }}
             >
-              <circle cx={u} cy={v} r={11 * unit} fill="transparent" />
+              <circle cx={u} cy={v} r={REACH * unit} fill="transparent" />
               <path
                 d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
                 fill="none"

@@ -213,7 +213,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
       say(null);
     } else if (bench.recording) {
       useBench.setState({ tool: "mark", marks: bench.marks ?? firstMarks(bench.recording) });
-      say("Drag each corner to where the nose lines of two rails meet.");
+      say("Drag each corner to where the nose lines of two rails meet; a double click takes a mark away.");
     }
   };
   const markMore = (sort: "pocket" | "sight") => {

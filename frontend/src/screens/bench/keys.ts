@@ -25,7 +25,7 @@ export const KEYS: Key[] = [
   { key: "-", shown: "- +", does: "zone smaller, larger", group: "Table" },
   { key: "r", does: "last leg: click where it began", group: "Table" },
   { key: "b", does: "before and after the shot", group: "Table" },
-  { key: "y", does: "key the cue ball's two diamond figures", group: "Table" },
+  { key: "y", does: "two diamond figures for the cue ball, or the ball in hand", group: "Table" },
   { key: "Delete", does: "take the chosen ball off", group: "Table" },
   { key: "Escape", does: "put the tool down", group: "Table" },
   { key: " ", shown: "Space", does: "play and pause", group: "Recording" },
