@@ -137,9 +137,11 @@ export function actionsOf(bench: Workbench, writing: Writing) {
       const radius = document.targets?.[ball]?.zones?.at(-1)?.radius ?? ZONE_RADIUS;
       edit(withZone(document, ball, at, radius), "target zone");
       putDown();
+      say(null);
     } else if (tool === "route") {
       set({ route: [rounded(at)] }, "last leg");
       putDown();
+      say(null);
     } else useBench.setState({ chosen: null });
   };
   const resizeZone = (by: number) => {

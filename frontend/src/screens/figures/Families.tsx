@@ -17,14 +17,14 @@ export function Families({ title, families, words, onPick }: Props) {
         {families.map(({ name, rate, members }) => (
           <li key={name}>
             <button
-              className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-2 py-1 text-left hover:bg-base-200"
+              className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-3 py-1 text-left hover:bg-base-200"
               aria-label={`${words(name)}: ${rateWords(rate)}`}
               onClick={() => {
                 onPick(words(name), members);
               }}
             >
               <span className="truncate">{words(name)}</span>
-              <svg viewBox="0 0 100 8" className="h-2" aria-hidden>
+              <svg viewBox="0 0 100 8" preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
                 <path d="M0 4H100" stroke="var(--color-base-300)" />
                 <path
                   d={`M${rate.low * 100} 4H${rate.high * 100}`}

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { useFigures, useGames, usePlayers, type FigureFilter } from "../../api/queries";
 import type { Figures as Data, Mean } from "../../api/types";
 import { Problem } from "../../parts/Problem";
-import { SIGNS, percent, pocketWords, rateWords } from "../../words";
+import { SIGNS, percent, pocketWords } from "../../words";
 import { Families } from "./Families";
 import { PottingMap } from "./PottingMap";
 import { Scatter } from "./Scatter";
@@ -34,7 +34,10 @@ export function Figures() {
             <b className="font-serif text-[22px]">
               {data.overall.p === null ? "–" : percent(data.overall.p)}
             </b>{" "}
-            of pots made <span className="opacity-75">{rateWords(data.overall)}</span>
+            of pots made{" "}
+            <span className="opacity-75">
+              (95 %: {percent(data.overall.low)} to {percent(data.overall.high)}), n {data.overall.n}
+            </span>
           </p>
           <p className="max-w-3xl text-[12px] opacity-80">
             {data.try_rule} Intervals are 95 %.{" "}
@@ -192,7 +195,7 @@ function Behind({ title, members, data }: { title: string; members: number[]; da
       <h2 className="mb-2 text-lg">
         {members.length} {members.length === 1 ? "shot" : "shots"}: {title}
       </h2>
-      <ul className="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
+      <ul className="grid gap-x-6 sm:grid-cols-2">
         {members.map((index) => {
           const shot = data.shots[index];
           if (!shot) return null;
@@ -203,7 +206,7 @@ function Behind({ title, members, data }: { title: string; members: number[]; da
                 to={`/match/${shot.game}?shot=${shot.shot}`}
               >
                 <span aria-hidden>{SIGNS[shot.result ?? ""] ?? "·"}</span>
-                <span className="truncate">
+                <span>
                   rack {shot.rack}, shot {shot.number}: {shot.player},{" "}
                   {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket)}` : "no ball"}
                   {shot.cut_angle_deg !== null && `, ${shot.cut_angle_deg.toFixed(0)}°`},{" "}

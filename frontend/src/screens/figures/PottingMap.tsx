@@ -74,7 +74,7 @@ function Field({
     );
   return (
     <button
-      className="block h-14 w-full cursor-pointer hover:outline hover:outline-primary"
+      className="block min-h-14 w-full py-1 cursor-pointer hover:outline hover:outline-primary"
       onClick={() => {
         onPick(title, cell.members);
       }}
@@ -84,7 +84,7 @@ function Field({
       aria-label={`${title}: ${rateWords(cell.rate)}`}
     >
       <b>{percent(p)}</b> <span className="text-[11px] opacity-75">n {n}</span>
-      <svg viewBox="0 0 100 6" className="mx-auto mt-0.5 h-1.5 w-4/5" aria-hidden>
+      <svg viewBox="0 0 100 6" preserveAspectRatio="none" className="mx-auto mt-0.5 h-1.5 w-4/5" aria-hidden>
         <path d="M0 3H100" stroke="var(--color-base-300)" strokeWidth={1} />
         <path d={`M${low * 100} 3H${high * 100}`} stroke="var(--color-base-content)" strokeWidth={2} />
         <path d={`M${p * 100} 0V6`} stroke="var(--color-primary)" strokeWidth={2.5} />
