@@ -50,6 +50,19 @@ def refused(done):
     return done.stderr
 
 
+def test_help_lists_the_commands():
+    for asked in ([], ["--help"]):
+        done = aretane(*asked)
+        assert done.returncode == 0
+        assert all(command in done.stdout for command in ("demo", "serve", "read", "referee", "import", "export"))
+
+
+def test_the_bench_prints_the_promised_keys():
+    answer = json.loads(aretane("bench").stdout)
+    assert {"cases", "timings", "warm_start_s", "cold_start_s"} <= set(answer)
+    assert all(timing["seconds"] > 0 for timing in answer["timings"])
+
+
 def test_bad_input_is_one_line_that_names_the_field(tmp_path):
     path = tmp_path / "bad.json"
     path.write_text(json.dumps({**LAYOUT, "balls": {"cue": [0.6, 0.4], "3": [0.61, 0.4]}}))
@@ -90,7 +103,8 @@ def test_import_and_export_through_a_store_of_its_own(tmp_path):
     where = {"ARETANE_VAR": str(tmp_path)}
     imported = aretane("import", DEMO / "match.json", **where)
     assert imported.returncode == 0, imported.stderr
-    exported = aretane("export", imported.stdout.strip(), "--as", "json", **where)
+    (game,) = json.loads(imported.stdout)["imported"]
+    exported = aretane("export", game, "--as", "json", **where)
     assert json.loads(exported.stdout) == json.loads((DEMO / "match.json").read_text())
     by_title = aretane("export", "Winter ladder", **where)
     assert by_title.stdout == exported.stdout

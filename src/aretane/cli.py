@@ -12,7 +12,10 @@ import click
 from aretane.core.errors import InputError
 
 
-@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.group(
+    context_settings={"help_option_names": ["-h", "--help"]},
+    epilog="Before these can run: setup. On a checkout: test.",
+)
 def commands() -> None:
     """Aretane: review of recorded pool and snooker."""
 
@@ -107,14 +110,14 @@ def bench(as_json: bool) -> None:
 
 @commands.command("import")
 @click.argument("files", nargs=-1, required=True)
-def import_files(files: tuple[str, ...]) -> None:
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def import_files(files: tuple[str, ...], as_json: bool) -> None:
     """Import matches from FILES into the store. A file that is refused changes nothing."""
     import uuid
 
     from aretane.formats.match import read_match
-    from aretane.store.club import author_of, first_author
-    from aretane.web.context import DEFAULT_AUTHOR, DEFAULT_CLUB
-    from aretane.web.games import store_match
+    from aretane.store.club import coach
+    from aretane.store.matches import store_match
 
     matches = []
     for file in files:
@@ -123,11 +126,11 @@ def import_files(files: tuple[str, ...]) -> None:
         except InputError as problem:
             raise InputError(f"{file}: {problem.field}", problem.message) from None
     with _store() as database, database.transaction() as db:
-        author = first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
-        for match in matches:
-            game_id = str(uuid.uuid4())
+        author = coach(db)
+        ids = [str(uuid.uuid4()) for _ in matches]
+        for game_id, match in zip(ids, matches, strict=True):
             store_match(db, author, game_id, match, "imported")
-            click.echo(game_id)
+    click.echo(json.dumps({"imported": ids}) if _as_json(as_json) else "\n".join(ids))
 
 
 @commands.command()
@@ -190,7 +193,7 @@ def main() -> int:
     from aretane.serving import ServingProblem
 
     try:
-        commands.main(standalone_mode=False)
+        commands.main(prog_name="./aretane", standalone_mode=False)
     except InputError as problem:
         print(f"error: {problem}", file=sys.stderr)
         return 2

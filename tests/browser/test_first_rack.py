@@ -141,7 +141,7 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
     logged = game["racks"][0]["shots"]
     for found, true in zip(logged[1:], shots[1:], strict=True):
         stop, truth = found["after"]["balls"]["cue"], true["layout_after"]["balls"]["cue"]
-        assert math.dist(stop, truth) < 0.02
+        assert math.dist(stop, truth) < 0.008
     page.locator("[data-shot]").nth(1).click()
     expect(page.get_by_test_id("position-error")).to_be_visible()
 

@@ -10,8 +10,8 @@ from aretane.store import games, recordings
 from aretane.store.club import author_of, first_author
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
+from aretane.store.matches import store_match
 from aretane.vision.recording import probe
-from aretane.web.games import store_match
 
 FOLDER = Path(__file__).parent
 GAME = "0d5e7a10-0000-4000-8000-000000000001"

@@ -6,6 +6,9 @@ from dataclasses import dataclass
 
 from aretane.store.database import Db
 
+DEFAULT_CLUB = "My club"
+DEFAULT_AUTHOR = "Coach"
+
 
 @dataclass(frozen=True)
 class Author:
@@ -29,8 +32,13 @@ def author_of(db: Db, club: str, name: str) -> Author:
     return Author(row["id"], club_id, name, club)
 
 
+def coach(db: Db) -> Author:
+    """The one coach of an installation on one machine, made on first use."""
+    return first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
+
+
 def first_author(db: Db) -> Author | None:
-    """The only coach of a one-coach installation; None on an empty store."""
+    """The first author; None on an empty store."""
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT author.id, author.club_id, author.name, club.name AS club"

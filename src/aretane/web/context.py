@@ -10,12 +10,9 @@ from typing import cast
 from flask import current_app
 
 from aretane.settings import Settings
-from aretane.store.club import Author, author_of, first_author
+from aretane.store.club import Author, coach
 from aretane.store.database import Database, Db
 from aretane.store.files import RecordingFiles
-
-DEFAULT_CLUB = "My club"
-DEFAULT_AUTHOR = "Coach"
 
 
 @dataclass(frozen=True)
@@ -33,4 +30,4 @@ def context() -> Context:
 def transaction() -> Iterator[tuple[Db, Author]]:
     """A transaction and the one coach of this installation (loopback only: nobody else gets here)."""
     with context().database.transaction() as db:
-        yield db, first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
+        yield db, coach(db)

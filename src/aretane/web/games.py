@@ -25,6 +25,7 @@ from aretane.store import shot_facts as fact_rows
 from aretane.store.club import Author
 from aretane.store.database import Db
 from aretane.store.games import Fact, Game, Operation
+from aretane.store.matches import store_match
 from aretane.vision.marks import mark_places
 from aretane.web.context import transaction
 from aretane.web.schemas import (
@@ -144,22 +145,6 @@ def game_history(game_id: str) -> dict[str, Any]:
     with transaction() as (db, author):
         games.load(db, author.club_id, game_id)
         return {"entries": games.history(db, game_id)}
-
-
-def store_match(db: Db, author: Author, game_id: str, match: dict[str, Any], label: str) -> None:
-    """Write a whole match as the facts of a new game."""
-    games.create(db, author, game_id)
-    header = {key: value for key, value in match.items() if key != "racks"}
-    facts = [Fact("match", game_id, game_id, 0.0, header)]
-    for number, rack in enumerate(match["racks"]):
-        rack_id = str(uuid.uuid4())
-        document = {key: value for key, value in rack.items() if key != "shots"}
-        facts.append(Fact("rack", rack_id, game_id, float(number), document))
-        for index, shot in enumerate(rack["shots"]):
-            facts.append(Fact("shot", str(uuid.uuid4()), rack_id, float(index), shot))
-    operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, label)
-    games.edit(db, author, game_id, operation, {fact.key: fact for fact in facts})
-    fact_rows.rebuild(db, games.load(db, author.club_id, game_id))
 
 
 def _fact(change: Any) -> Fact | None:

@@ -22,7 +22,7 @@ interface Props {
   onBall: (ball: string) => void;
 }
 
-type Held = { mark: string; at: Place; moved: boolean } | { ball: string; moved: boolean };
+type Held = { mark: string; at: Place; grip: Place; moved: boolean } | { ball: string; moved: boolean };
 
 const REACH = 11; // screen pixels within which a mark is under the pointer
 
@@ -44,6 +44,21 @@ export function Picture(props: Props) {
   const place = (event: React.PointerEvent) => (camera ? placeAt(camera, pixel(event), table.radius) : null);
   const to = ([x, y]: Place): Place | null => (camera ? project(camera, x, y, table.radius) : null);
 
+  /** The mark nearest to the pointer: pockets and corners lie close together at the far end. */
+  const nearestMark = (event: React.MouseEvent) => {
+    const [u, v] = pixel(event);
+    const away = ([, at]: [string, Place]) => Math.hypot(at[0] - u, at[1] - v);
+    const nearest = Object.entries(marks ?? {}).sort((one, other) => away(one) - away(other))[0];
+    return nearest && away(nearest) < REACH * unit ? nearest : null;
+  };
+  const holdMark = (event: React.PointerEvent) => {
+    const nearest = nearestMark(event);
+    if (!nearest) return;
+    const [mark, at] = nearest;
+    const [u, v] = pixel(event);
+    svg.current?.setPointerCapture(event.pointerId);
+    setHeld({ mark, at, grip: [at[0] - u, at[1] - v], moved: false });
+  };
   const hold = (what: Held) => (event: React.PointerEvent) => {
     event.stopPropagation();
     svg.current?.setPointerCapture(event.pointerId);
@@ -52,8 +67,10 @@ export function Picture(props: Props) {
   const move = (event: React.PointerEvent) => {
     if (!held) return;
     if ("mark" in held) {
-      setHeld({ ...held, at: pixel(event), moved: true });
-      props.onMarks({ ...marks, [held.mark]: pixel(event) }, false);
+      const [u, v] = pixel(event);
+      const at: Place = [u + held.grip[0], v + held.grip[1]];
+      setHeld({ ...held, at, moved: true });
+      props.onMarks({ ...marks, [held.mark]: at }, false);
       return;
     }
     const at = place(event);
@@ -63,7 +80,7 @@ export function Picture(props: Props) {
   const up = (event: React.PointerEvent) => {
     const at = place(event);
     if (held && "mark" in held) {
-      if (held.moved) props.onMarks({ ...marks, [held.mark]: pixel(event) }, true);
+      if (held.moved) props.onMarks({ ...marks, [held.mark]: held.at }, true);
     } else if (held && "ball" in held && held.moved && at) props.onDrag(held.ball, at, true);
     else if (held && "ball" in held) props.onBall(held.ball);
     else if (at && !marks) props.onPoint(at);
@@ -72,15 +89,9 @@ export function Picture(props: Props) {
 
   /** A double click takes the mark under it away. */
   const takeAway = (event: React.MouseEvent) => {
-    const [u, v] = pixel(event);
-    const near = Object.entries(marks ?? {}).find(
-      ([, at]) => Math.hypot(at[0] - u, at[1] - v) < REACH * unit,
-    );
+    const near = nearestMark(event)?.[0];
     if (near)
-      props.onMarks(
-        Object.fromEntries(Object.entries(marks ?? {}).filter((one) => one[0] !== near[0])),
-        true,
-      );
+      props.onMarks(Object.fromEntries(Object.entries(marks ?? {}).filter(([name]) => name !== near)), true);
   };
 
   return (
@@ -106,6 +117,7 @@ export function Picture(props: Props) {
         data-testid="picture"
         className="absolute inset-0 size-full touch-none select-none"
         style={{ cursor: props.placing ? "crosshair" : undefined }}
+        onPointerDown={marks ? holdMark : undefined}
         onPointerMove={move}
         onPointerUp={up}
         onDoubleClick={takeAway}
@@ -153,13 +165,7 @@ export function Picture(props: Props) {
           })}
         {marks &&
           Object.entries(marks).map(([name, [u, v]]) => (
-            <g
-              key={name}
-              data-mark={name}
-
-              onPointerDown={hold({ mark: name, at: [u, v], moved: false })}
-              style={{ cursor: "move" }}
-            >
+            <g key={name} data-mark={name} style={{ cursor: "move" }}>
               <circle cx={u} cy={v} r={REACH * unit} fill="transparent" />
               <path
                 d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}

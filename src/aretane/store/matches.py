@@ -1,0 +1,27 @@
+"""A whole match into the store at once: imported, from the demo, or new."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from aretane.store import games, shot_facts
+from aretane.store.club import Author
+from aretane.store.database import Db
+from aretane.store.games import Fact, Operation
+
+
+def store_match(db: Db, author: Author, game_id: str, match: dict[str, Any], label: str) -> None:
+    """Write a match of the match format as the facts of a new game, in one entry of its log."""
+    games.create(db, author, game_id)
+    header = {key: value for key, value in match.items() if key != "racks"}
+    facts = [Fact("match", game_id, game_id, 0.0, header)]
+    for number, rack in enumerate(match["racks"]):
+        rack_id = str(uuid.uuid4())
+        document = {key: value for key, value in rack.items() if key != "shots"}
+        facts.append(Fact("rack", rack_id, game_id, float(number), document))
+        for index, shot in enumerate(rack["shots"]):
+            facts.append(Fact("shot", str(uuid.uuid4()), rack_id, float(index), shot))
+    operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, label)
+    games.edit(db, author, game_id, operation, {fact.key: fact for fact in facts})
+    shot_facts.rebuild(db, games.load(db, author.club_id, game_id))
