@@ -262,3 +262,43 @@ def test_the_cue_ball_by_two_diamond_figures_and_the_keys_explained(page: Page, 
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("log the shot and go on")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_a_half_entered_shot_survives_a_reload(page: Page, app):
+    client, game = logged_match(app)
+    page.goto(f"/match/{game['id']}")
+    expect(page.get_by_test_id("allowed")).to_contain_text("Ann to shoot, the 3 must be hit first.")
+    page.keyboard.press("e")
+    page.keyboard.press("t")
+    page.get_by_label("Note").fill("ask her why this side")
+    page.wait_for_timeout(900)
+    page.reload()
+    entry = page.get_by_test_id("entry")
+    expect(entry.get_by_role("button", name="missed thick")).to_have_attribute("aria-pressed", "true")
+    expect(entry.get_by_role("button", name="foot left")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_label("Note")).to_have_value("ask her why this side")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-shot]")).to_have_count(3)
+    expect(page.get_by_test_id("sync")).to_have_text("all written")
+    stored = client.get(f"/games/{game['id']}").json["racks"][0]["shots"][2]["document"]
+    assert (stored["result"], stored["note"]) == ("missed-thick", "ask her why this side")
+
+
+def test_a_new_view_is_marked_for_itself(page: Page, app):
+    """From a cut on, the table is marked anew; what was marked before it stays."""
+    demo = Client(app).get(f"/games/{GAME}").json["header"]["recordings"]
+    client = Client(app)
+    game = client.new_match(recordings=demo)
+    page.goto(f"/match/{game['id']}")
+    expect(page.get_by_test_id("frame-label")).to_contain_text("/1")
+    page.get_by_label("Frame", exact=True).fill("500")
+    expect(page.get_by_test_id("transport")).to_have_attribute("data-frame", "500")
+    page.get_by_role("button", name="mark the table").click()
+    page.get_by_role("button", name="new view from here").click()
+    expect(page.locator("[data-mark]")).to_have_count(4)
+    expect(page.get_by_test_id("sync")).to_have_text("all written")
+    views = client.get(f"/games/{game['id']}").json["header"]["recordings"][0]["views"]
+    assert [view["from"] for view in views] == [0, 20.0]
+    assert views[0]["to"] == 20.0
+    assert len(views[0]["camera"]["marks"]) == 10
+    assert views[1]["camera"] is None

@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 
 from tests.conftest import Client
 from tests.vision.films import film, steady
+from tests.vision.test_recording import turn
 from tests.web.test_api import upload
 
 SHOWN = """() => {
@@ -125,6 +126,17 @@ def test_a_large_file_is_added_and_stepped_exactly(page: Page, app, tmp_path):
     for target in (120, 121, 7, frames - 1, 60):
         go_to(page, target)
         expect_frame(page, target)
+
+
+def test_a_turned_phones_picture_stands_upright(page: Page, app, tmp_path):
+    """The browser turns the picture; the bench's pixels are those of the upright frame."""
+    path = turn(film(tmp_path / "a.mp4", steady(30)), tmp_path / "turned.mp4")
+    found = open_with(page, app, path)
+    natural = page.evaluate(
+        "() => [...document.querySelectorAll('video')].map(v => [v.videoWidth, v.videoHeight])[0]"
+    )
+    assert natural == [found["width"], found["height"]] == [240, 320]
+    assert page.get_by_test_id("picture").get_attribute("viewBox") == "0 0 240 320"
 
 
 def test_a_file_with_few_pictures_says_so(page: Page, app, tmp_path):

@@ -90,3 +90,18 @@ def test_another_database_is_used_as_it_is(server, tmp_path):
         opened_store(Settings(tmp_path, "mysql://a:b@127.0.0.1:1/c")),
     ):
         pass
+
+
+def test_a_full_disk_is_said_and_nothing_is_written(server):
+    from aretane.store.database import Database, DatabaseUnavailable
+
+    def write_half():
+        with Database(server.address()).transaction() as db, db.cursor() as cursor:
+            cursor.execute("INSERT INTO club (name) VALUES ('half written')")
+            raise pymysql.err.OperationalError(1021, "Disk full (/tmp); waiting for someone to free some space")
+
+    with pytest.raises(DatabaseUnavailable, match="disk is full"):
+        write_half()
+    with Database(server.address()).transaction() as db, db.cursor() as cursor:
+        cursor.execute("SELECT COUNT(*) AS n FROM club WHERE name = 'half written'")
+        assert cursor.fetchone()["n"] == 0

@@ -165,6 +165,25 @@ def test_a_missing_part_and_a_full_disk_are_said(client):
     assert "no room" in client.post("/uploads", {"size": 10**18, "name": "x"}).json["message"]
 
 
+def test_a_disk_that_fills_up_while_a_recording_arrives_is_said(client, monkeypatch):
+    import errno
+    from pathlib import Path
+
+    where = client.post("/uploads", {"size": 100, "name": "x"}).json["upload"]
+    opened = Path.open
+
+    def full(path, mode="r", *rest, **more):
+        if mode == "r+b":
+            raise OSError(errno.ENOSPC, "No space left on device")
+        return opened(path, mode, *rest, **more)
+
+    monkeypatch.setattr(Path, "open", full)
+    answer = client.send("PUT", f"/uploads/{where}/0", data=b"abc")
+    assert (answer.status_code, "No space left" in answer.json["message"]) == (422, True)
+    monkeypatch.undo()
+    client.send("DELETE", f"/uploads/{where}")
+
+
 # What surrounds it
 
 

@@ -19,6 +19,7 @@ Db: TypeAlias = "Connection[DictCursor]"
 MIGRATIONS = Path(__file__).parent / "migrations"
 CLOSED = 0  # PyMySQL on a connection that it has closed itself
 CONNECTION_REFUSED = 2003
+FULL = (1021, 1114, 1041)  # the disk, a table or the memory is full
 LOST = (2006, 2013, 2055)  # the server went away between or within statements
 
 
@@ -119,6 +120,8 @@ class Database:
         except pymysql.err.MySQLError as problem:
             if _unreachable(problem):
                 raise DatabaseUnavailable("the database went away; nothing was written") from problem
+            if problem.args and problem.args[0] in FULL:
+                raise DatabaseUnavailable("the disk is full; nothing was written") from problem
             connection.rollback()
             raise
         except BaseException:

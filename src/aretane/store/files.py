@@ -45,9 +45,12 @@ class RecordingFiles:
         have = path.stat().st_size
         if offset > have:
             raise UploadProblem(f"a part is missing: {have} bytes have arrived")
-        with path.open("r+b") as file:
-            file.seek(offset)
-            file.write(chunk)
+        try:
+            with path.open("r+b") as file:
+                file.seek(offset)
+                file.write(chunk)
+        except OSError as problem:
+            raise UploadProblem(f"the recording cannot be stored: {problem.strerror}") from problem
         return max(have, offset + len(chunk))
 
     def finished(self, upload: str) -> tuple[Path, str, int]:

@@ -108,6 +108,13 @@ describe("a result key", () => {
     expect(made.layout_after?.balls).toEqual({ "9": [2, 0.5] });
   });
 
+  it("made by a combination: the ball that falls was not hit first", () => {
+    const made = withResult(entry({ kind: "combination" }), "made", { ball: "9", pocket: "foot-left" });
+    expect(made.potted).toEqual([{ ball: "9", pocket: "foot-left" }]);
+    expect(made.first_contact).toBeUndefined();
+    expect(withResult(entry(), "made", target).first_contact).toBe("3");
+  });
+
   it("missed: nothing falls", () => {
     const missed = withResult(entry(), "missed-thick", target);
     expect(missed.potted).toEqual([]);

@@ -116,8 +116,9 @@ export function withResult(
   const document: ShotDocument = { ...entry.document, result, potted };
   if (result !== "played" && aimed && document.kind !== "break") document.called = aimed;
   if (result === "played") delete document.called;
-  if (result === "made" && target && document.first_contact === undefined)
-    document.first_contact = target.ball;
+  // In a combination the ball that falls is not the one that is hit first.
+  if (result === "made" && target && entry.legal.includes(target.ball))
+    document.first_contact ??= target.ball;
   if (document.kind === "break") return document; // where it left the balls is placed on the next still picture
   return withAfter(
     document,
