@@ -8,7 +8,7 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.table import POCKETS, PRESETS, table_as_data, table_from
-from aretane.core.units import INCH, diamond_place
+from aretane.core.units import INCH
 
 INCHES = {"pool-9ft": (100, 50), "pool-8ft": (92, 46), "pool-7ft": (78, 39)}
 
@@ -51,10 +51,6 @@ def test_left_and_right_are_those_of_a_player_who_looks_to_the_foot():
     assert pockets["head-right"].mouth[0] < 0.1 > pockets["head-right"].mouth[1]
     assert pockets["foot-left"].mouth[0] > 2.4
     assert pockets["foot-left"].mouth[1] > 1.2
-
-
-def test_diamonds_are_eighths_of_the_length_and_quarters_of_the_width():
-    assert diamond_place(4, 2, 2.54, 1.27) == pytest.approx((1.27, 0.635))
 
 
 def test_a_table_of_its_own_reads_back_what_it_wrote():

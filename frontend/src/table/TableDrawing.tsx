@@ -14,7 +14,6 @@ interface Props {
   ghostly?: Places;
   shapes?: Shape[];
   chosen?: string | null;
-  doubtful?: string[];
   label: string;
   onPoint?: (place: Place) => void;
   onDrag?: (ball: string, place: Place, done: boolean) => void;

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import random
-import time
 
 import pytest
 from hypothesis import given, settings
@@ -157,18 +156,3 @@ def test_the_spread_of_a_cut_angle_is_what_shaken_places_show(layout):
     spread = shot_spread(here, "1", "foot-left", sigma)
     assert spread.cut_angle == pytest.approx(1.96 * deviation, rel=0.06)
     assert math.degrees(spread.cut_angle) > 3
-
-
-def test_sixteen_balls_are_read_while_a_hand_moves(nine_foot):
-    """Not a timing test: a guard against a cost that grows out of hand (the bench measures the speed)."""
-    dice = random.Random(1)
-    balls = {}
-    for name in ["cue", *map(str, range(1, 16))]:
-        while True:
-            balls[name] = (dice.uniform(0.05, 2.4), dice.uniform(0.05, 1.2))
-            if first_overlap(Layout(nine_foot, "eight-ball", balls)) is None:
-                break
-    layout = Layout(nine_foot, "eight-ball", balls)
-    began = time.process_time()
-    assert len(read_table(layout, legal_first(layout)).shots) == 90
-    assert time.process_time() - began < 1.0
