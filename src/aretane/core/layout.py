@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 
 from aretane.core.ball import CUE, DISCIPLINES, OBJECT_BALLS
 from aretane.core.errors import InputError
+from aretane.core.jaws import jaws
 from aretane.core.table import Point, Table
 
 OFF_TABLE = 0.96  # a centre nearer to a cushion line than this many radii is off the table
@@ -86,19 +87,12 @@ def check(layout: Layout) -> Layout:
 def on_table(table: Table, place: Point, radius: float) -> bool:
     """Whether a ball's centre may be there: on the bed, or between the jaws of a pocket up to the drop."""
     x, y = place
-    inset = OFF_TABLE * radius
+    inset = min(OFF_TABLE * radius, table.contact_distance(radius))  # a high nose lets a ball nearer
     if inset <= x <= table.length - inset and inset <= y <= table.width - inset:
         return True
-    within_noses = 0 <= x <= table.length and 0 <= y <= table.width
-    for pocket in table.pockets.values():
-        dx, dy = x - pocket.mouth[0], y - pocket.mouth[1]
-        along = dx * pocket.axis[0] + dy * pocket.axis[1]
-        across = abs(dx * pocket.axis[1] - dy * pocket.axis[0])
-        clear = all(math.dist(place, tip) >= inset for tip in pocket.tips)
-        reached = (along >= 0 or within_noses) and along <= pocket.shelf
-        if reached and across < pocket.mouth_width / 2 and clear:
-            return True
-    return False
+    pocket = min(table.pockets.values(), key=lambda near: math.dist(place, near.mouth))
+    along = (x - pocket.mouth[0]) * pocket.axis[0] + (y - pocket.mouth[1]) * pocket.axis[1]
+    return along <= pocket.shelf and all(jaw.clearance(place) >= inset for jaw in jaws(table)[pocket.name])
 
 
 def first_overlap(layout: Layout) -> tuple[str, str] | None:

@@ -1,0 +1,1 @@
+"""The simulator: one shot, event by event, in closed form between the events."""
