@@ -15,7 +15,9 @@ import pytest
 
 from aretane.core.layout import Layout
 from aretane.core.table import PRESETS
-from aretane.settings import ROOT, Settings
+from aretane.settings import ROOT, Settings, use_kernel_cache
+
+use_kernel_cache()
 
 DEMO = ROOT / "src" / "aretane" / "demo"
 

@@ -10,6 +10,9 @@ from typing import Any
 import click
 
 from aretane.core.errors import InputError
+from aretane.settings import use_kernel_cache
+
+MOST_SAMPLES = 200_000
 
 
 @click.group(
@@ -46,6 +49,66 @@ def read(layout: str, as_json: bool) -> None:
         click.echo(json.dumps(answer))
     else:
         _print_reading(answer)
+
+
+@commands.command()
+@click.argument("layout")
+@click.argument("stroke")
+@click.option("--samples", type=click.IntRange(0, MOST_SAMPLES), default=0, help="Repeat it with the player's hand.")
+@click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file.")
+@click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly.")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_json: bool) -> None:
+    """Play a STROKE on a LAYOUT: what touches what, what falls, and where everything stops."""
+    use_kernel_cache()
+    from aretane.core.physics.aim import aimed
+    from aretane.core.physics.sampling import sample
+    from aretane.core.physics.shot import simulate as play
+    from aretane.core.physics.stroke import check_stroke
+    from aretane.formats.layout import read_layout
+    from aretane.formats.shot import samples_as_data, shot_as_data
+    from aretane.formats.stroke import read_stroke
+
+    meant = read_stroke(_bytes(stroke))
+    hand = _hand(player, "--player")
+    place = check_stroke(read_layout(_bytes(layout)), meant)
+    struck = aimed(place, meant)
+    answer = shot_as_data(play(place, struck))
+    if samples:
+        answer |= samples_as_data(place, meant, sample(place, struck, hand, samples, seed))
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        _print_shot(answer)
+
+
+def _hand(player: str, field: str) -> Any:
+    """A preset, or the hand in a JSON file."""
+    from aretane.core.skill.hand import PRESETS, hand_from
+    from aretane.formats.schema import parse
+
+    if player in PRESETS or not Path(player).is_file():
+        return hand_from(player, field)
+    return hand_from(parse(_bytes(player)), field)
+
+
+def _print_shot(answer: dict[str, Any]) -> None:
+    for event in answer["events"]:
+        where = event.get("pocket") or event.get("rail") or ""
+        x, y = event["place"]
+        click.echo(f"{event['t']:7.3f} s  {event['kind']:<9} {' '.join(event['balls']):<14} {where:<11} {x:.3f} {y:.3f}")
+    potted = " ".join(f"{fall['ball']} in {fall['pocket']}" for fall in answer["potted"])
+    click.echo(f"potted: {potted or 'nothing'}; all at rest after {answer['duration']:.1f} s")
+    if answer["miscue"]:
+        click.echo("miscue: the tip is more than half a radius off centre")
+    if answer["capped"]:
+        click.echo("not played to its end: more events than the simulator allows")
+    for name in ("pot", "foul_rate", "scratch_rate"):
+        if name in answer:
+            rate = answer[name]
+            click.echo(
+                f"{name.replace('_rate', ''):<8} {rate['p']:.1%} ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})"
+            )
 
 
 def _print_reading(answer: dict[str, Any]) -> None:
@@ -97,15 +160,26 @@ def referee(match: str, as_json: bool) -> None:
 @commands.command()
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 def bench(as_json: bool) -> None:
-    """Measure how long the usual work takes on this machine."""
+    """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
+    use_kernel_cache()
     from aretane.timings import measure
 
     answer = measure()
     if _as_json(as_json):
         click.echo(json.dumps(answer))
         return
+    click.echo(answer["machine"])
+    click.echo(f"{'shots per second on one core':<36} {'best':>9} {'median':>9} {'events':>7} {'p99':>5}  capped")
+    for case in answer["cases"]:
+        click.echo(
+            f"{case['name']:<36} {case['per_second']:9,.0f} {case['per_second_median']:9,.0f}"
+            f" {case['events_mean']:7.1f} {case['events_p99']:5.0f}  {'yes' if case['capped'] else 'no'}"
+        )
+    click.echo(f"two threads are {answer['two_threads_speedup']:.2f} times as fast as one (median)")
+    click.echo(f"a thread's workspace with 22 balls: {answer['workspace_bytes'] / 1000:.1f} kB")
+    click.echo(f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling")
     for timing in answer["timings"]:
-        click.echo(f"{timing['name']:<34} {1000 * timing['seconds']:8.2f} ms")
+        click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
 
 
 @commands.command("import")
@@ -149,10 +223,6 @@ def export(match: str, form: str) -> None:
             raise InputError("match", f"{len(chosen)} matches are called {match!r}")
         data = games.load(db, author.club_id, chosen[0]["id"]).as_match()
     click.echo(json.dumps(data, indent=2, ensure_ascii=False))
-
-
-def _titled(row: dict[str, Any], beginning: str) -> bool:
-    return str(row["document"].get("title") or "").startswith(beginning)
 
 
 @commands.command()

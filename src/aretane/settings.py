@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 from dataclasses import dataclass
 from pathlib import Path
@@ -35,3 +36,14 @@ class Settings:
     @property
     def front_end(self) -> Path:
         return ROOT / "frontend" / "dist"
+
+
+def use_kernel_cache() -> None:
+    """Keep compiled kernels under var/, by the source that they came from. Call before the simulator is imported.
+
+    The compiler's own cache looks at the file of the entry point alone and would miss a change in another one.
+    """
+    found = hashlib.sha256()
+    for file in sorted((ROOT / "src" / "aretane" / "core" / "physics").glob("*.py")):
+        found.update(file.read_bytes())
+    os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / "var" / "kernels" / found.hexdigest()[:16]))

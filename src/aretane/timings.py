@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import platform
 import random
 import statistics
 import time
@@ -13,9 +15,17 @@ RUNS = 15
 
 
 def measure() -> dict[str, Any]:
-    """The answer of `bench`: medians in seconds. There is no simulator yet, so there are no cases."""
-    timings = [{"name": name, "seconds": _median(work)} for name, work in _works()]
-    return {"cases": [], "timings": timings, "warm_start_s": None, "cold_start_s": None}
+    """The answer of `bench`: the simulator's cases in shots per second, medians of the other work in seconds."""
+    from aretane import simulator_bench as simulator
+
+    return {
+        "machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",
+        "cases": simulator.cases(),
+        "timings": [{"name": name, "seconds": _median(work)} for name, work in _works()],
+        **simulator.two_threads(),
+        "workspace_bytes": simulator.workspace_bytes(),
+        **simulator.starts(),
+    }
 
 
 def _median(work: Callable[[], object]) -> float:
@@ -30,20 +40,32 @@ def _median(work: Callable[[], object]) -> float:
 
 def _works() -> list[tuple[str, Callable[[], object]]]:
     from aretane.core.geometry.reading import read_table
+    from aretane.core.layout import Layout
+    from aretane.core.physics.aim import aimed
+    from aretane.core.physics.sampling import sample
+    from aretane.core.physics.shot import simulate
+    from aretane.core.physics.stroke import Stroke
     from aretane.core.review.replay import replay
     from aretane.core.review.shot_facts import shot_facts
     from aretane.core.rules.first_contact import legal_first
     from aretane.core.rules.referee import referee
+    from aretane.core.skill.hand import PRESETS as HANDS
     from aretane.formats.match import read_match
     from aretane.vision.camera import solve_camera
 
     layout = _sixteen_balls()
     match = read_match((Path(__file__).parent / "demo" / "match.json").read_bytes())
+    stroke = Stroke(speed=2.5, aim=0.4)
+    pot = Stroke(speed=2.5, at="1", pocket="foot-left")
+    lone = Layout(layout.table, "nine-ball", {"cue": (0.62, 0.40), "1": (1.31, 0.96)})
     marks = match["recordings"][0]["views"][0]["camera"]["marks"]
     return [
         ("read 16 balls", lambda: read_table(layout, legal_first(layout))),
         ("referee a match of 85 shots", lambda: referee(match)),
         ("figures of a match of 85 shots", lambda: shot_facts(replay(match))),
+        ("one shot with its path, 16 balls", lambda: simulate(layout, stroke)),
+        ("aim of a pot", lambda: aimed(lone, pot)),
+        ("500 samples, 16 balls, two threads", lambda: sample(layout, stroke, HANDS["club"], 500, threads=2)),
         ("camera from 10 marks", lambda: solve_camera(layout.table, marks, (960, 540))),
     ]
 

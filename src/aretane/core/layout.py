@@ -70,8 +70,6 @@ def check(layout: Layout) -> Layout:
             raise InputError(f"balls.{ball}", "the place must be two finite numbers")
         if not on_table(layout.table, (x, y), layout.table.radius_of(ball)):
             raise InputError(f"balls.{ball}", f"({x:g}, {y:g}) is off the table")
-    if not layout.object_balls:
-        raise InputError("balls", "at least one object ball must be on the table")
     if layout.cue is None and layout.state.ball_in_hand is None:
         raise InputError("balls.cue", "the cue ball is missing and nobody has ball in hand")
     for pair in layout.state.touching:

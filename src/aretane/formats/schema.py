@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+import math
+from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -35,7 +38,30 @@ def parse(raw: bytes) -> Any:
     try:
         return orjson.loads(raw)
     except orjson.JSONDecodeError as problem:
+        _name_what_is_no_number(raw)
         raise InputError("file", f"no valid JSON at line {problem.lineno}, column {problem.colno}") from None
+
+
+def _name_what_is_no_number(raw: bytes) -> None:
+    """Some writers put NaN or Infinity into JSON: say at which field."""
+    try:
+        lenient = json.loads(raw)
+    except (ValueError, RecursionError):
+        return
+    for path, value in _leaves(lenient, ""):
+        if isinstance(value, float) and not math.isfinite(value):
+            raise InputError(path, "is not a finite number")
+
+
+def _leaves(data: Any, path: str) -> Iterator[tuple[str, Any]]:
+    if isinstance(data, dict):
+        for key, value in data.items():
+            yield from _leaves(value, f"{path}.{key}" if path else key)
+    elif isinstance(data, list):
+        for index, value in enumerate(data):
+            yield from _leaves(value, f"{path}[{index}]")
+    else:
+        yield path or "file", data
 
 
 def validate(name: str, data: Any) -> None:

@@ -39,12 +39,8 @@ def run(
     for i in range(n):
         plan(b, k, p, size, jaws, pockets, i)
         _record(b, k, rows, result, STROKE, i, -1)
-    for i in range(n):
-        for j in range(i):
-            meet[i, j] = meet[j, i] = meeting(b, k, i, j, 0.0)
-        meet[i, i] = FAR
-    for i in range(n):
-        nearest(b, k, meet, i)
+    meet[:] = FAR
+    _refresh(b, k, meet, 0.0, 0, -1)  # nothing but the cue ball moves yet
     now = 0.0
     while True:
         first, own, t = -1, True, FAR

@@ -1,0 +1,83 @@
+"""A layout as the kernels' numbers."""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.layout import TOUCHING, Layout
+from aretane.core.physics.compiled import (
+    BALL_COLUMNS, BALL_INTEGERS, FAR, FROZEN, MASS, NEAR, NEAR_T, RADIUS, RHO, WZ, X, Y, Z, Floats, Ints,
+)  # fmt: skip
+from aretane.core.physics.parameters import Physics, physics_of
+
+_FROZEN_TO_RAIL = 0.001  # m
+_STATED = 0.01  # m: stated to touch, balls are moved together over this much at most
+
+
+class Start(NamedTuple):
+    """Balls by row, cue ball first, and the two arrays of `compiled`."""
+
+    names: tuple[str, ...]
+    numbers: Floats
+    integers: Ints
+
+
+def start_of(layout: Layout, physics: Physics | None = None) -> Start:
+    """All balls at rest where the layout has them; frozen balls exactly touching. The layout has a cue ball."""
+    physics = physics or physics_of(layout.table)
+    table = layout.table
+    names = (CUE, *layout.object_balls)
+    places = _touching_places(layout)
+    numbers = np.zeros((len(names), BALL_COLUMNS))
+    integers = np.zeros((len(names), BALL_INTEGERS), dtype=np.int64)
+    integers[:, NEAR] = integers[:, FROZEN] = -1
+    numbers[:, NEAR_T] = FAR
+    numbers[:, WZ] = 0.0
+    for row, name in enumerate(names):
+        radius = table.radius_of(name)
+        rho = table.contact_distance(radius)
+        x, y = places[name]
+        mass = physics.cue_ball_mass if name == CUE else physics.ball_mass
+        for column, value in ((X, x), (Y, y), (Z, radius), (RADIUS, radius), (MASS, mass), (RHO, rho)):
+            numbers[row, column] = value
+        _lay_on_rail(layout, numbers, integers, row)
+    return Start(names, numbers, integers)
+
+
+def _touching_places(layout: Layout) -> dict[str, list[float]]:
+    """Places in which balls that touch, by their places or as stated, do so exactly."""
+    places = {name: list(place) for name, place in layout.balls.items()}
+    stated = {frozenset(pair) for pair in layout.state.touching}
+    names = list(places)
+    for i, one in enumerate(names):
+        for other in names[:i]:
+            reach = layout.table.radius_of(one) + layout.table.radius_of(other)
+            apart = math.dist(places[one], places[other])
+            allowed = _STATED if frozenset((one, other)) in stated else TOUCHING
+            if apart == reach or abs(apart - reach) > allowed:
+                continue
+            # The later ball gives way, along the line of centres.
+            ux, uy = ((a - b) / apart for a, b in zip(places[one], places[other], strict=True))
+            places[one] = [places[other][0] + reach * ux, places[other][1] + reach * uy]
+    return places
+
+
+def _lay_on_rail(layout: Layout, numbers: Floats, integers: Ints, row: int) -> None:
+    """A ball within a millimetre of a straight rail is frozen to it."""
+    table, rho = layout.table, numbers[row, RHO]
+    x, y = numbers[row, X], numbers[row, Y]
+    near_pocket = min(math.dist((x, y), p.mouth) for p in table.pockets.values()) < table.corner_mouth
+    if near_pocket:
+        return
+    gaps = (y - rho, table.length - rho - x, table.width - rho - y, x - rho)
+    rail = int(np.argmin(gaps))
+    if gaps[rail] > _FROZEN_TO_RAIL:
+        return
+    integers[row, FROZEN] = rail
+    if gaps[rail] < 0.0:
+        column, place = ((Y, rho), (X, table.length - rho), (Y, table.width - rho), (X, rho))[rail]
+        numbers[row, column] = place

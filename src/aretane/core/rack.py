@@ -1,0 +1,96 @@
+"""Balls set up for the break: the triangle or diamond, and snooker's spots.
+
+No two racks are alike: between the balls stay gaps of about a tenth of a millimetre, drawn from a seed, because a perfectly
+tight rack would open the same way every time, and in a way that depends on nothing but the order of the arithmetic.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+
+from aretane.core.ball import DISCIPLINES, OBJECT_BALLS
+from aretane.core.errors import InputError
+from aretane.core.layout import Layout, State
+from aretane.core.table import Point, Table
+
+GAP = 0.0001  # m
+
+_TRIANGLE = (1, 2, 3, 4, 5)
+_ROWS = {
+    "nine-ball": (1, 2, 3, 2, 1),
+    "ten-ball": (1, 2, 3, 4),
+    "eight-ball": _TRIANGLE,
+    "straight-pool": _TRIANGLE,
+    "blackball": _TRIANGLE,
+    "snooker": _TRIANGLE,
+}
+# World Pool-Billiard Association, The Rules of Play 2.2, 9.2, 3.2; blackball rules: the black on the spot.
+_FIXED = {
+    "nine-ball": {0: "1", 4: "9"},
+    "ten-ball": {0: "1", 4: "10"},
+    "eight-ball": {4: "8", 10: "3", 14: "11"},
+    "straight-pool": {},
+    "blackball": {4: "black", 10: "red-1", 14: "yellow-1"},
+    "snooker": {},
+}
+_D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
+
+
+def racked(table: Table, discipline: str, seed: int = 0) -> Layout:
+    """A full rack without a cue ball, which is in hand behind the line (snooker: in the D)."""
+    if discipline not in DISCIPLINES:
+        raise InputError("discipline", f"unknown discipline {discipline!r}")
+    dice = random.Random(seed)
+    places = _pack(table, discipline, dice)
+    names = _order(discipline, dice)
+    balls = dict(zip(names, places, strict=True))
+    if discipline == "snooker":
+        balls |= _spots(table)
+    in_hand = "in-d" if discipline == "snooker" else "behind-line"
+    return Layout(table, discipline, balls, State(ball_in_hand=in_hand))
+
+
+def _pack(table: Table, discipline: str, dice: random.Random) -> list[Point]:
+    pitch = table.ball_diameter + GAP
+    x, y = _apex(table, discipline)
+    return [
+        (
+            x + row * pitch * math.sqrt(3) / 2 + dice.uniform(-GAP, GAP) / 3,
+            y + (place - (count - 1) / 2) * pitch + dice.uniform(-GAP, GAP) / 3,
+        )
+        for row, count in enumerate(_ROWS[discipline])
+        for place in range(count)
+    ]
+
+
+def _apex(table: Table, discipline: str) -> Point:
+    """Where the first ball stands."""
+    middle = table.width / 2
+    if discipline == "snooker":  # as near to the pink as possible without touching it
+        return _spots(table)["pink"][0] + table.ball_diameter + 0.001, middle
+    if discipline == "blackball":  # the black, third row, stands on the spot
+        return table.foot_spot - 2 * (table.ball_diameter + GAP) * math.sqrt(3) / 2, middle
+    return table.foot_spot, middle
+
+
+def _order(discipline: str, dice: random.Random) -> list[str]:
+    fixed = _FIXED[discipline]
+    count = sum(_ROWS[discipline])
+    free = [ball for ball in OBJECT_BALLS[discipline][:count] if ball not in fixed.values()]
+    dice.shuffle(free)
+    return [fixed[place] if place in fixed else free.pop() for place in range(count)]
+
+
+def _spots(table: Table) -> dict[str, Point]:
+    """Snooker's spots; yellow's is on the right as seen from baulk."""
+    middle = table.width / 2
+    blue = table.length / 2
+    return {
+        "yellow": (table.head_line, middle - _D_RADIUS),
+        "green": (table.head_line, middle + _D_RADIUS),
+        "brown": (table.head_line, middle),
+        "blue": (blue, middle),
+        "pink": ((blue + table.length) / 2, middle),
+        "black": (table.foot_spot, middle),
+    }

@@ -1,0 +1,1 @@
+"""The player's hand: how far from what was meant the cue goes."""
