@@ -54,7 +54,9 @@ def read(layout: str, as_json: bool) -> None:
 @commands.command()
 @click.argument("layout")
 @click.argument("stroke")
-@click.option("--samples", type=click.IntRange(0, MOST_SAMPLES), default=0, help="Repeat it with the player's hand.")
+@click.option(
+    "--samples", type=click.IntRange(0, MOST_SAMPLES), default=0, help="Repeat it with the player's hand."
+)
 @click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file.")
 @click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
@@ -96,7 +98,9 @@ def _print_shot(answer: dict[str, Any]) -> None:
     for event in answer["events"]:
         where = event.get("pocket") or event.get("rail") or ""
         x, y = event["place"]
-        click.echo(f"{event['t']:7.3f} s  {event['kind']:<9} {' '.join(event['balls']):<14} {where:<11} {x:.3f} {y:.3f}")
+        click.echo(
+            f"{event['t']:7.3f} s  {event['kind']:<9} {' '.join(event['balls']):<14} {where:<11} {x:.3f} {y:.3f}"
+        )
     potted = " ".join(f"{fall['ball']} in {fall['pocket']}" for fall in answer["potted"])
     click.echo(f"potted: {potted or 'nothing'}; all at rest after {answer['duration']:.1f} s")
     if answer["miscue"]:
@@ -106,9 +110,8 @@ def _print_shot(answer: dict[str, Any]) -> None:
     for name in ("pot", "foul_rate", "scratch_rate"):
         if name in answer:
             rate = answer[name]
-            click.echo(
-                f"{name.replace('_rate', ''):<8} {rate['p']:.1%} ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})"
-            )
+            between = f"{rate['low']:.1%} to {rate['high']:.1%}"
+            click.echo(f"{name.replace('_rate', ''):<8} {rate['p']:.1%} ({between}, n = {rate['n']})")
 
 
 def _print_reading(answer: dict[str, Any]) -> None:
@@ -177,7 +180,9 @@ def bench(as_json: bool) -> None:
         )
     click.echo(f"two threads are {answer['two_threads_speedup']:.2f} times as fast as one (median)")
     click.echo(f"a thread's workspace with 22 balls: {answer['workspace_bytes'] / 1000:.1f} kB")
-    click.echo(f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling")
+    click.echo(
+        f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling"
+    )
     for timing in answer["timings"]:
         click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
 

@@ -157,5 +157,7 @@ def starts() -> dict[str, float]:
 
 
 def _start(environment: dict[str, str]) -> float:
-    done = subprocess.run([sys.executable, "-c", _WARM], env=environment, capture_output=True, text=True, check=True)
+    done = subprocess.run(
+        [sys.executable, "-c", _WARM], env=environment, capture_output=True, text=True, check=True
+    )
     return float(done.stdout)

@@ -1,6 +1,6 @@
 """Balls set up for the break: the triangle or diamond, and snooker's spots.
 
-No two racks are alike: between the balls stay gaps of about a tenth of a millimetre, drawn from a seed, because a perfectly
+No two racks are alike: between the balls stay gaps of some hundredths of a millimetre, drawn from a seed, because a perfectly
 tight rack would open the same way every time, and in a way that depends on nothing but the order of the arithmetic.
 """
 
@@ -14,7 +14,7 @@ from aretane.core.errors import InputError
 from aretane.core.layout import Layout, State
 from aretane.core.table import Point, Table
 
-GAP = 0.0001  # m
+GAP = 0.00003  # m: a well set rack (assumed; wider gaps make drier breaks)
 
 _TRIANGLE = (1, 2, 3, 4, 5)
 _ROWS = {

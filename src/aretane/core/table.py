@@ -11,6 +11,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, fields, replace
 from functools import cached_property, lru_cache
+from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.physics.parameters import changes_from
@@ -130,7 +131,7 @@ class Table:
 # baulk line 737 mm, black 324 mm from the top cushion). Values marked "assumed" have no published figure.
 _NOSE = 0.635  # of a pool ball's diameter: the middle of the permitted range
 
-_ROUND_JAWS = {
+_ROUND_JAWS: dict[str, Any] = {
     "corner_jaw_angle": math.radians(135),
     "side_jaw_angle": math.radians(90),
     "corner_jaw_radius": 0.060,
@@ -190,7 +191,7 @@ def table_from(value: str | Mapping[str, object]) -> Table:
 @lru_cache(maxsize=64)
 def _custom(items: tuple[tuple[str, object], ...]) -> Table:
     given = dict(items)
-    sizes: dict[str, float] = {}
+    sizes: dict[str, Any] = {}
     for field in fields(Table):
         if field.name in ("name", "physics") or (field.name in _OPTIONAL and field.name not in given):
             continue

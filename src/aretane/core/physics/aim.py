@@ -18,10 +18,11 @@ from aretane.core.geometry.plane import ahead, bearing, turn
 from aretane.core.geometry.pocket_window import Interval, jaw_window, pocket_window
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import R_FIRST, X, Y, Floats
+from aretane.core.physics.parameters import physics_as_data, physics_of
 from aretane.core.physics.sampling import play_all
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
-from aretane.core.table import POCKETS
+from aretane.core.table import POCKETS, Point
 
 _VAST = 4000.0  # m: no ball ever rolls this far
 _FAN = 65  # aims tried at once
@@ -40,6 +41,11 @@ def aimed(layout: Layout, stroke: Stroke) -> Stroke:
     if aim is not None and _pots(layout, stroke, np.array([aim]))[0]:
         return stroke.aimed(aim)
     return stroke.aimed(_somewhere(layout, stroke, window))
+
+
+def _pair(layout: Layout, stroke: Stroke) -> tuple[Point, Point]:
+    """Where cue ball and object ball are; `check_stroke` has seen to it that both are there."""
+    return layout.balls[CUE], layout.balls[str(stroke.at)]
 
 
 def _window(layout: Layout, ball: str, pocket: str) -> Interval:
@@ -70,8 +76,7 @@ def _chosen(layout: Layout, stroke: Stroke, window: Interval) -> float:
 
 def _aim_towards(layout: Layout, stroke: Stroke, direction: float) -> float | None:
     """The aim that sends the object ball in `direction`, or None."""
-    assert layout.cue is not None and stroke.at is not None
-    cue, ball = layout.cue, layout.balls[stroke.at]
+    cue, ball = _pair(layout, stroke)
     apart = math.dist(cue, ball)
     reach = layout.table.radius + layout.table.cue_radius
     half = math.asin(min(1.0, reach / apart)) + _MARGIN
@@ -91,13 +96,12 @@ def _aim_towards(layout: Layout, stroke: Stroke, direction: float) -> float | No
 
 def _left_direction(layout: Layout, stroke: Stroke, aims: Floats, direction: float) -> Floats:
     """By how much each aim sends the object ball left of `direction`; NaN where it is missed."""
-    assert layout.cue is not None and stroke.at is not None
+    (cx, cy), (bx, by) = _pair(layout, stroke)
     vast = replace(layout.table, name="vast", length=_VAST, width=_VAST, physics=_physics(layout))
-    (cx, cy), (bx, by) = layout.cue, layout.balls[stroke.at]
     here = _VAST / 3, _VAST / 3
     there = here[0] + bx - cx, here[1] + by - cy
     state = replace(layout.state, touching=())
-    pair = Layout(vast, layout.discipline, {CUE: here, stroke.at: there}, state)
+    pair = Layout(vast, layout.discipline, {CUE: here, str(stroke.at): there}, state)
     start = start_of(pair)
     played = play_all(pair, start, _fan_of(stroke, aims))
     gone = played.places[:, 1] - start.numbers[1, [X, Y]]
@@ -109,8 +113,6 @@ def _left_direction(layout: Layout, stroke: Stroke, aims: Floats, direction: flo
 
 def _physics(layout: Layout) -> tuple[tuple[str, float], ...]:
     """The whole set of the table, so that a changed copy of the table keeps it."""
-    from aretane.core.physics.parameters import physics_as_data, physics_of
-
     return tuple(sorted(physics_as_data(physics_of(layout.table)).items()))
 
 
@@ -123,11 +125,10 @@ def _fan_of(stroke: Stroke, aims: Floats) -> Floats:
 
 def _pots(layout: Layout, stroke: Stroke, aims: Floats) -> Floats:
     """Whether each aim strikes the ball first and pots it where it was meant."""
-    assert stroke.at is not None and stroke.pocket is not None
     played = play_all(layout, start_of(layout), _fan_of(stroke, aims))
-    row = played.names.index(stroke.at)
+    row = played.names.index(str(stroke.at))
     return np.asarray(
-        (played.results[:, R_FIRST] == row) & (played.fates[:, row] == POCKETS.index(stroke.pocket))
+        (played.results[:, R_FIRST] == row) & (played.fates[:, row] == POCKETS.index(str(stroke.pocket)))
     )
 
 
@@ -150,10 +151,9 @@ def _somewhere(layout: Layout, stroke: Stroke, window: Interval) -> float:
 
 
 def _out_of_reach(layout: Layout, stroke: Stroke, direction: float) -> str:
-    assert layout.cue is not None and stroke.at is not None
-    reach = layout.table.radius + layout.table.cue_radius
-    ghost = ahead(layout.balls[stroke.at], direction + math.pi, reach)
-    if abs(turn(bearing(layout.cue, ghost), direction)) >= math.pi / 2:
+    cue, ball = _pair(layout, stroke)
+    ghost = ahead(ball, direction + math.pi, layout.table.radius + layout.table.cue_radius)
+    if abs(turn(bearing(cue, ghost), direction)) >= math.pi / 2:
         return f"ball {stroke.at} cannot be cut towards {stroke.pocket} from here"
     return f"no aim sends ball {stroke.at} towards {stroke.pocket} at {stroke.speed:g} m/s with this tip"
 

@@ -17,7 +17,7 @@ Floats = npt.NDArray[np.float64]
 Ints = npt.NDArray[np.int64]
 F = TypeVar("F", bound=Callable[..., Any])
 
-_OPTIONS = {"cache": True, "nogil": True, "error_model": "numpy"}
+_OPTIONS: dict[str, Any] = {"cache": True, "nogil": True, "error_model": "numpy"}
 
 
 def kernel(function: F) -> F:
@@ -30,8 +30,8 @@ def entry(signature: str) -> Callable[[F], F]:
     """An entry point: compiled, or loaded, when its module is imported."""
 
     def compile_now(function: F) -> F:
-        compiled: F = njit(signature, **_OPTIONS)(function)
-        return compiled
+        compiled: Any = njit(signature, **_OPTIONS)(function)
+        return compiled  # type: ignore[no-any-return]
 
     return compile_now
 

@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 
 from aretane.core.physics.compiled import (
-    MASS, P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ,
+    P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ,
     Z, Floats, Ints, kernel,
 )  # fmt: skip
 
@@ -29,7 +29,7 @@ def ball_on_cushion(b: Floats, k: Ints, p: Floats, i: int, nx: float, ny: float,
     if towards < SLOW and k[i, PHASE] <= ROLL:
         _lean(b, i, nx, ny, towards)
         return True
-    radius, m = b[i, RADIUS], b[i, MASS]
+    radius = b[i, RADIUS]
     sin = min(max((nose - b[i, Z]) / radius, -0.95), 0.95)
     cos = math.sqrt(1.0 - sin * sin)
     # e: from the ball's centre to the contact; the impulse goes along -e.

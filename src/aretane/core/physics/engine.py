@@ -9,15 +9,18 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
+from aretane.core.physics.cluster import HARD, gather, strike_together
 from aretane.core.physics.compiled import (
     AIR, ARC_X, ARC_Y, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, CAPTURE, CONTACT, DROP, DROP_EDGE,
     FACE_NX, FACE_NY, FACING, FAR, FEATURE, FROZEN, JAW_TIP, LANDING, NEAR, NEAR_T, OFF, OWN, PHASE, PHASE_END,
     POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_RAILED, R_RAILS_AFTER, R_ROWS, RADIUS, RAIL, REPLAN, REST,
-    RHO, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY, VZ, X, Y,
+    RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY, VZ, X, Y,
     Z, Floats, Ints, kernel,
 )  # fmt: skip
 from aretane.core.physics.cushion import ball_on_cushion
-from aretane.core.physics.impact import ball_on_ball, land
+from aretane.core.physics.impact import ball_on_ball, closing_speed, land
 from aretane.core.physics.motion import advance, bound_path, end_phase, start_phase
 from aretane.core.physics.pocket import leave, outside, plan_in_pocket
 from aretane.core.physics.roots import first_contact
@@ -41,6 +44,8 @@ def run(
         _record(b, k, rows, result, STROKE, i, -1)
     meet[:] = FAR
     _refresh(b, k, meet, 0.0, 0, -1)  # nothing but the cue ball moves yet
+    members = np.empty(n, np.int64)
+    contacts = np.empty((n * (n - 1) // 2, 2), np.int64)
     now = 0.0
     while True:
         first, own, t = -1, True, FAR
@@ -67,9 +72,23 @@ def run(
             other = k[first, NEAR]
             feature = other
             advance(b, k, p, other, now)
-            ball_on_ball(b, k, p, first, other)
             if result[R_FIRST] < 0 and (first == 0 or other == 0):
                 result[R_FIRST] = first + other
+            if k[first, PHASE] <= ROLL and k[other, PHASE] <= ROLL and closing_speed(b, first, other) > HARD:
+                count = gather(b, k, first, other, members)
+                if count > 2:
+                    for m in range(2, count):
+                        advance(b, k, p, members[m], now)
+                    touched = strike_together(b, k, p, members, count, contacts)
+                    for m in range(count):
+                        plan(b, k, p, size, jaws, pockets, members[m])
+                    for c in range(touched):
+                        _record(b, k, rows, result, CONTACT, contacts[c, 0], contacts[c, 1])
+                        _record(b, k, rows, result, CONTACT, contacts[c, 1], contacts[c, 0])
+                    for m in range(count):
+                        _refresh(b, k, meet, now, members[m], -1)
+                    continue
+            ball_on_ball(b, k, p, first, other)
             plan(b, k, p, size, jaws, pockets, other)
         plan(b, k, p, size, jaws, pockets, first)
         if rows.shape[0] > 0 and kind != REPLAN:

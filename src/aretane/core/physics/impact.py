@@ -22,34 +22,57 @@ _HOP = 0.05  # m/s: an upward speed below this (a hop of an eighth of a millimet
 @kernel
 def ball_on_ball(b: Floats, k: Ints, p: Floats, i: int, j: int) -> None:
     """Exchange momentum and spin between two touching balls."""
-    nx, ny, nz = b[j, X] - b[i, X], b[j, Y] - b[i, Y], b[j, Z] - b[i, Z]
-    length = math.sqrt(nx * nx + ny * ny + nz * nz)
-    nx, ny, nz = nx / length, ny / length, nz / length
-    dvx, dvy, dvz = b[i, VX] - b[j, VX], b[i, VY] - b[j, VY], b[i, VZ] - b[j, VZ]
-    closing = dvx * nx + dvy * ny + dvz * nz
-    inverse = 1.0 / b[i, MASS] + 1.0 / b[j, MASS]
+    nx, ny, nz = _normal(b, i, j)
+    closing = closing_speed(b, i, j)
     # A contact slower than SLOW is pushed apart at SLOW: with no restitution it would repeat for ever.
     opening = p[P_BALL_RESTITUTION] * closing if closing >= SLOW else SLOW
-    push = (closing + opening) / inverse
+    push = (closing + opening) / (1.0 / b[i, MASS] + 1.0 / b[j, MASS])
+    _apply(b, i, push, 0.0, 0.0, 0.0, -nx, -ny, -nz)
+    _apply(b, j, push, 0.0, 0.0, 0.0, nx, ny, nz)
+    if push > 0.0:
+        rub(b, p, i, j, push)
+    level = k[i, PHASE] <= ROLL and k[j, PHASE] <= ROLL
+    settle_height(b, k, p, i, level)
+    settle_height(b, k, p, j, level)
 
+
+@kernel
+def closing_speed(b: Floats, i: int, j: int) -> float:
+    """How fast two touching balls approach along their line of centres."""
+    nx, ny, nz = _normal(b, i, j)
+    return (b[i, VX] - b[j, VX]) * nx + (b[i, VY] - b[j, VY]) * ny + (b[i, VZ] - b[j, VZ]) * nz  # type: ignore[no-any-return]
+
+
+@kernel
+def _normal(b: Floats, i: int, j: int) -> tuple[float, float, float]:
+    """Unit vector from ball i to ball j."""
+    nx, ny, nz = b[j, X] - b[i, X], b[j, Y] - b[i, Y], b[j, Z] - b[i, Z]
+    length = math.sqrt(nx * nx + ny * ny + nz * nz)
+    return nx / length, ny / length, nz / length
+
+
+@kernel
+def rub(b: Floats, p: Floats, i: int, j: int, push: float) -> None:
+    """Friction between two balls that were pressed together with the impulse `push`."""
+    nx, ny, nz = _normal(b, i, j)
+    dvx, dvy, dvz = b[i, VX] - b[j, VX], b[i, VY] - b[j, VY], b[i, VZ] - b[j, VZ]
+    along = dvx * nx + dvy * ny + dvz * nz
     # Velocity of ball i's surface against ball j's, without the part along the line of centres.
     sx = b[i, RADIUS] * b[i, WX] + b[j, RADIUS] * b[j, WX]
     sy = b[i, RADIUS] * b[i, WY] + b[j, RADIUS] * b[j, WY]
     sz = b[i, RADIUS] * b[i, WZ] + b[j, RADIUS] * b[j, WZ]
-    ux = dvx - closing * nx + sy * nz - sz * ny
-    uy = dvy - closing * ny + sz * nx - sx * nz
-    uz = dvz - closing * nz + sx * ny - sy * nx
+    ux = dvx - along * nx + sy * nz - sz * ny
+    uy = dvy - along * ny + sz * nx - sx * nz
+    uz = dvz - along * nz + sx * ny - sy * nx
     slip = math.sqrt(ux * ux + uy * uy + uz * uz)
-    fx, fy, fz = 0.0, 0.0, 0.0
-    if slip > 0.0 and push > 0.0:
-        friction = p[P_FRICTION_FLOOR] + p[P_FRICTION_SPAN] * math.exp(-p[P_FRICTION_DECAY] * slip)
-        drag = min(friction * push, slip / (3.5 * inverse)) / slip
-        fx, fy, fz = -drag * ux, -drag * uy, -drag * uz
-    _apply(b, i, push, fx, fy, fz, -nx, -ny, -nz)
-    _apply(b, j, push, -fx, -fy, -fz, nx, ny, nz)
-    level = k[i, PHASE] <= ROLL and k[j, PHASE] <= ROLL
-    settle_height(b, k, p, i, level)
-    settle_height(b, k, p, j, level)
+    if slip == 0.0:
+        return
+    friction = p[P_FRICTION_FLOOR] + p[P_FRICTION_SPAN] * math.exp(-p[P_FRICTION_DECAY] * slip)
+    stops = slip / (3.5 * (1.0 / b[i, MASS] + 1.0 / b[j, MASS]))  # 1/m + R²/I = 7/2m for a solid sphere
+    drag = min(friction * push, stops) / slip
+    fx, fy, fz = -drag * ux, -drag * uy, -drag * uz
+    _apply(b, i, 0.0, fx, fy, fz, -nx, -ny, -nz)
+    _apply(b, j, 0.0, -fx, -fy, -fz, nx, ny, nz)
 
 
 @kernel

@@ -32,8 +32,8 @@ class Physics:
     friction_floor: float = 9.951e-3
     friction_span: float = 0.108
     friction_decay: float = 1.088  # s/m
-    rail_restitution: float = 0.88
-    rail_softening: float = 0.02  # s/m
+    rail_restitution: float = 0.90
+    rail_softening: float = 0.01  # s/m
     rail_friction: float = 0.2
     bed_restitution: float = 0.5
     capture_depth: float = 0.2
@@ -61,16 +61,16 @@ POOL = Physics()
 # imaging to determine the dynamics of billiards" (2009), worn club cloth; a matched table rolls easier: .009
 # assumed. Mass 142 g (5 oz): usual for 52.5 mm balls, the rules ask only for equal weights.
 SNOOKER = replace(POOL, slide_friction=0.21, roll_friction=0.009, ball_mass=0.142, cue_ball_mass=0.142,
-                  rail_restitution=0.90, end_mass_ratio=24.0)  # fmt: skip
+                  rail_restitution=0.92, end_mass_ratio=24.0)  # fmt: skip
 
 # Blackball. Napped cloth, assumed slower; masses of 2 in and 1 7/8 in balls at the density of a pool ball.
-BLACKBALL = replace(POOL, roll_friction=0.013, rail_restitution=0.84, ball_mass=0.119, cue_ball_mass=0.098,
+BLACKBALL = replace(POOL, roll_friction=0.013, rail_restitution=0.87, ball_mass=0.119, cue_ball_mass=0.098,
                     end_mass_ratio=22.0)  # fmt: skip
 
 SETS: dict[str, Physics] = {
     "pool-9ft": POOL,
     "pool-8ft": POOL,
-    "pool-7ft": replace(POOL, roll_friction=0.012, rail_restitution=0.84),  # worn cloth of a public bar: assumed
+    "pool-7ft": replace(POOL, roll_friction=0.012, rail_restitution=0.87),  # worn cloth of a public bar: assumed
     "snooker-12ft": SNOOKER,
     "blackball-7ft": BLACKBALL,
 }

@@ -7,10 +7,9 @@ still strike the facings while it falls, and is held once it has fallen by `capt
 
 from __future__ import annotations
 
-import math
 
 from aretane.core.physics.compiled import (
-    AIR, ARC_R, ARC_X, ARC_Y, AX, AY, DROP, DROP_EDGE, EDGE, FACE_DX, FACE_DY, FACE_NX, FACE_NY, FACE_X, FACE_Y,
+    ARC_R, ARC_X, ARC_Y, AX, AY, DROP, DROP_EDGE, EDGE, FACE_DX, FACE_DY, FACE_NX, FACE_NY, FACE_X, FACE_Y,
     FACING, FAR, FEATURE, JAW_TIP, MID_COS, MID_X, MID_Y, OWN, PHASE, POCKET_AX, POCKET_AY, POCKET_MX,
     POCKET_MY, POCKET_SHELF, RADIUS, REPLAN, RHO, S_LENGTH, S_WIDTH, SPIT_OUT, VX, VY, X, Y, CAPTURE,
     Floats, Ints, kernel,

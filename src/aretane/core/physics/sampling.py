@@ -58,7 +58,7 @@ def errors(hand: Hand, samples: int, seed: int) -> Floats:
 def with_errors(stroke: Stroke, wrong: Floats) -> Floats:
     """The strokes (n x 5) that are made when `stroke` is meant. `stroke` is aimed."""
     rows = np.empty((len(wrong), 5))
-    rows[:, AIM] = stroke.aim + wrong[:, 0]
+    rows[:, AIM] = (stroke.aim or 0.0) + wrong[:, 0]
     rows[:, SPEED] = np.maximum(stroke.speed * (1.0 + wrong[:, 1]), _SLOWEST)
     rows[:, SIDE] = stroke.side + wrong[:, 2]
     rows[:, HEIGHT] = stroke.height + wrong[:, 3]

@@ -129,7 +129,7 @@ def simulate(layout: Layout, stroke: Stroke) -> Shot:
 
 def _events(course: Floats, names: tuple[str, ...]) -> tuple[Event, ...]:
     """Rows of the course as events; a contact's two rows make one."""
-    events = []
+    events: list[Event] = []
     before = dict.fromkeys(names, "rest")
     contact_open = False
     for row in course:
@@ -146,9 +146,7 @@ def _events(course: Floats, names: tuple[str, ...]) -> tuple[Event, ...]:
     return tuple(events)
 
 
-def _event(
-    row: Floats, kind: int, ball: str, feature: int, phase: str, was: str, names: tuple[str, ...]
-) -> Event:
+def _event(row: Floats, kind: int, ball: str, feature: int, phase: str, was: str, names: tuple[str, ...]) -> Event:
     word = _KINDS.get(kind, "")
     if kind == PHASE_END:
         word = "stop" if phase == "rest" else "roll"
@@ -189,10 +187,11 @@ def _final(layout: Layout, names: tuple[str, ...], places: Floats, fates: list[i
         if fates[row] == ON_TABLE
     }
     state = layout.state
-    kept = tuple(
-        pair for pair in state.touching if all(balls.get(ball) == layout.balls.get(ball) for ball in pair)
-    )
+    kept = tuple(pair for pair in state.touching if all(balls.get(ball) == layout.balls.get(ball) for ball in pair))
     in_hand = None if CUE in balls else ("in-d" if layout.discipline == "snooker" else "anywhere")
     return Layout(
-        layout.table, layout.discipline, balls, replace(state, touching=kept, ball_in_hand=in_hand or state.ball_in_hand)
+        layout.table,
+        layout.discipline,
+        balls,
+        replace(state, touching=kept, ball_in_hand=in_hand or state.ball_in_hand),
     )

@@ -44,4 +44,12 @@ def table_shape(table: Table) -> TableShape:
 def _row(jaw: Jaw) -> list[float]:
     middle = np.array(jaw.rail_normal) + np.array(jaw.facing_normal)
     middle = middle / np.hypot(*middle)
-    return [*jaw.centre, jaw.radius, *middle, math.cos(jaw.turn / 2), *jaw.facing_start, *jaw.facing_normal, *jaw.facing]
+    return [
+        *jaw.centre,
+        jaw.radius,
+        *middle,
+        math.cos(jaw.turn / 2),
+        *jaw.facing_start,
+        *jaw.facing_normal,
+        *jaw.facing,
+    ]
