@@ -9,6 +9,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 
 import { Frame } from "./parts/Frame";
 import { Bench } from "./screens/bench/Bench";
+import { LabPage } from "./screens/lab/LabPage";
 import { Figures } from "./screens/figures/Figures";
 import { Matches } from "./screens/matches/Matches";
 import { NotHere } from "./screens/NotHere";
@@ -30,6 +31,7 @@ if (root)
             <Route element={<Frame />}>
               <Route index element={<Matches />} />
               <Route path="match/:id" element={<Bench />} />
+              <Route path="lab" element={<LabPage />} />
               <Route path="figures" element={<Figures />} />
               <Route path="*" element={<NotHere />} />
             </Route>

@@ -62,7 +62,6 @@ def read(layout: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_json: bool) -> None:
     """Play a STROKE on a LAYOUT: what touches what, what falls, and where everything stops."""
-    use_kernel_cache()
     from aretane.core.physics.aim import aimed
     from aretane.core.physics.sampling import sample
     from aretane.core.physics.shot import simulate as play
@@ -164,7 +163,6 @@ def referee(match: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 def bench(as_json: bool) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
-    use_kernel_cache()
     from aretane.timings import measure
 
     answer = measure()
@@ -267,6 +265,7 @@ def main() -> int:
     """Run a command. Exit 0, or 2 with one line on stderr that names what was wrong."""
     from aretane.serving import ServingProblem
 
+    use_kernel_cache()
     try:
         commands.main(prog_name="./aretane", standalone_mode=False)
     except InputError as problem:

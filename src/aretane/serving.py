@@ -7,6 +7,7 @@ import shutil
 import signal
 import socket
 import sys
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
@@ -78,7 +79,13 @@ def run(port: int | None, *, demo: bool) -> None:
         server = create_server(app, sockets=[listener], threads=8, ident=None)
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
+        threading.Thread(target=_load_simulator, daemon=True).start()
         server.run()
+
+
+def _load_simulator() -> None:
+    """So that the first shot in the lab does not wait for it."""
+    import aretane.core.physics.play  # noqa: F401
 
 
 def interface_description() -> dict[str, Any]:

@@ -535,6 +535,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lab */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -856,6 +892,55 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/simulate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Simulate */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SimulateRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SimulateAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -1675,6 +1760,26 @@ export interface components {
                 scratch?: boolean;
                 seen?: boolean;
                 stroke?: {
+                    /** @description Direction of the cue in plan. The ball leaves with squirt. */
+                    aim?: number | null;
+                    /** @description The object ball that is to be potted; the aim is then searched. */
+                    at?: string | null;
+                    elevation?: number | null;
+                    /** @description Tip place, > 0 above centre. */
+                    height?: number | null;
+                    /**
+                     * @description The part of the pocket that is aimed at: its middle, or the fuller or thinner quarter.
+                     * @enum {unknown}
+                     */
+                    part?: "centre" | "thick" | "thin" | null;
+                    /** @description Where the cue ball is put first. */
+                    place?: number[] | null;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    /** @description Tip place, > 0 right as the player sees it. */
+                    side?: number | null;
+                    /** @description Horizontal speed of the cue ball just after impact. */
+                    speed?: number | null;
                     /** @description The stroke as seen, in words: soft, medium, firm; stun, follow, draw; left, right. */
                     words?: string[];
                 } | null;
@@ -1809,6 +1914,118 @@ export interface components {
             made_at: string;
             /** Reversed By */
             reversed_by: number | null;
+        };
+        /**
+         * LabAnswer
+         * @description What the lab offers: tables with their parameters and what those may be changed to, hands, balls.
+         */
+        LabAnswer: {
+            /** Balls */
+            balls: {
+                [key: string]: string[];
+            };
+            /** Fastest */
+            fastest: number;
+            /** Hands */
+            hands: components["schemas"]["LabAnswer.HandChoice"][];
+            /** Limits */
+            limits: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Tables */
+            tables: components["schemas"]["LabAnswer.TableChoice"][];
+            /** Tip Limit */
+            tip_limit: number;
+        };
+        /** HandChoice */
+        "LabAnswer.HandChoice": {
+            /** Aim Deg */
+            aim_deg: number;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+        };
+        /** PocketAnswer */
+        "LabAnswer.PocketAnswer": {
+            /** Axis */
+            axis: [
+                number,
+                number
+            ];
+            /** Drop */
+            drop: [
+                number,
+                number
+            ];
+            /** Mouth */
+            mouth: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Tips */
+            tips: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Width */
+            width: number;
+        };
+        /** TableAnswer */
+        "LabAnswer.TableAnswer": {
+            /** Cue Radius */
+            cue_radius: number;
+            /** Foot Spot */
+            foot_spot: number;
+            /** Head Line */
+            head_line: number;
+            /** Length */
+            length: number;
+            /** Marks */
+            marks: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Name */
+            name: string;
+            /** Nose Height */
+            nose_height: number;
+            /** Pockets */
+            pockets: components["schemas"]["LabAnswer.PocketAnswer"][];
+            /** Radius */
+            radius: number;
+            /** Width */
+            width: number;
+        };
+        /** TableChoice */
+        "LabAnswer.TableChoice": {
+            /** Disciplines */
+            disciplines: string[];
+            /** Id */
+            id: string;
+            /** Physics */
+            physics: {
+                [key: string]: number;
+            };
+            table: components["schemas"]["LabAnswer.TableAnswer"];
         };
         /** NewGame */
         NewGame: {
@@ -2200,6 +2417,234 @@ export interface components {
             csrf: string;
             /** Version */
             version: string;
+        };
+        /** SimulateAnswer */
+        SimulateAnswer: {
+            /** Cue Speed */
+            cue_speed: number;
+            /** Legs */
+            legs: {
+                [key: string]: components["schemas"]["SimulateAnswer.LegAnswer"][];
+            };
+            samples: components["schemas"]["SimulateAnswer.SamplesAnswer"] | null;
+            shot: components["schemas"]["SimulateAnswer.ShotAnswer"];
+        };
+        /** EventAnswer */
+        "SimulateAnswer.EventAnswer": {
+            /** Balls */
+            balls: string[];
+            /** Kind */
+            kind: string;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            /**
+             * Rail
+             * @default null
+             */
+            rail?: string | null;
+            /** Speeds */
+            speeds: number[];
+            /** T */
+            t: number;
+        };
+        /** FallAnswer */
+        "SimulateAnswer.FallAnswer": {
+            /** Ball */
+            ball: string;
+            /** Pocket */
+            pocket: string;
+            /** T */
+            t: number;
+        };
+        /**
+         * LegAnswer
+         * @description Motion from time t on: place + velocity s + acceleration s²/2, s seconds later.
+         */
+        "SimulateAnswer.LegAnswer": {
+            /** Acceleration */
+            acceleration: [
+                number,
+                number
+            ];
+            /** Phase */
+            phase: string;
+            /** Place */
+            place: [
+                number,
+                number,
+                number
+            ];
+            /** T */
+            t: number;
+            /** Velocity */
+            velocity: [
+                number,
+                number,
+                number
+            ];
+        };
+        /** RateAnswer */
+        "SimulateAnswer.RateAnswer": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * SamplesAnswer
+         * @description Rates with 95 % intervals, and where the cue ball stopped whenever it stayed on the table.
+         */
+        "SimulateAnswer.SamplesAnswer": {
+            /** Capped */
+            capped: boolean;
+            foul_rate: components["schemas"]["SimulateAnswer.RateAnswer"];
+            /** Landing */
+            landing: [
+                number,
+                number
+            ][];
+            pot: components["schemas"]["SimulateAnswer.RateAnswer"];
+            scratch_rate: components["schemas"]["SimulateAnswer.RateAnswer"];
+        };
+        /**
+         * ShotAnswer
+         * @description The same keys as the command `simulate` prints.
+         */
+        "SimulateAnswer.ShotAnswer": {
+            /** Capped */
+            capped: boolean;
+            /** Cue Rails */
+            cue_rails: number;
+            /** Duration */
+            duration: number;
+            /** Events */
+            events: components["schemas"]["SimulateAnswer.EventAnswer"][];
+            /** Final */
+            final: {
+                [key: string]: unknown;
+            };
+            /** First Contact */
+            first_contact: string | null;
+            /** Miscue */
+            miscue: boolean;
+            /** Object Balls To Rail */
+            object_balls_to_rail: number;
+            /** Off Table */
+            off_table: string[];
+            /** Potted */
+            potted: components["schemas"]["SimulateAnswer.FallAnswer"][];
+            /** Rails After Contact */
+            rails_after_contact: number;
+            /** Scratch */
+            scratch: boolean;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SimulateRequest
+         * @description A shot to play: where the balls are, what differs from the table's parameters, the stroke, and how often.
+         */
+        SimulateRequest: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Hand
+             * @default club
+             */
+            hand?: string | {
+                [key: string]: number;
+            };
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /**
+             * Samples
+             * @default 0
+             */
+            samples?: number;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed?: number;
+            /**
+             * State
+             * @default null
+             */
+            state?: {
+                [key: string]: unknown;
+            } | null;
+            stroke: components["schemas"]["SimulateRequest.StrokeRequest"];
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+        };
+        /**
+         * StrokeRequest
+         * @description As the published stroke format. Either aim, or at and pocket.
+         */
+        "SimulateRequest.StrokeRequest": {
+            /**
+             * Aim
+             * @default null
+             */
+            aim?: number | null;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+            /**
+             * Elevation
+             * @default 0
+             */
+            elevation?: number;
+            /**
+             * Height
+             * @default 0
+             */
+            height?: number;
+            /**
+             * Part
+             * @default null
+             */
+            part?: string | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            /**
+             * Side
+             * @default 0
+             */
+            side?: number;
+            /** Speed */
+            speed: number;
         };
         /** UploadAnswer */
         UploadAnswer: {

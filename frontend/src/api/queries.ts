@@ -11,6 +11,7 @@ import type {
   Figures,
   Game,
   GameList,
+  Lab,
   Marks,
   Places,
   PlayerList,
@@ -18,6 +19,8 @@ import type {
   Recording,
   RecordingList,
   Session,
+  Simulated,
+  SimulateRequest,
 } from "./types";
 
 export function useGames() {
@@ -166,4 +169,27 @@ export function useFigures(filter: FigureFilter) {
 
 export function usePlayers() {
   return useQuery({ queryKey: ["players"], queryFn: () => answered<PlayerList>(api.GET("/api/players")) });
+}
+
+/** Tables with their parameters, hands, balls: what the shot lab offers. */
+export function useLabChoices() {
+  return useQuery({
+    queryKey: ["lab"],
+    queryFn: () => answered<Lab>(api.GET("/api/lab")),
+    staleTime: Infinity,
+  });
+}
+
+/** A shot played; with samples, repeated. What was drawn before stays until the answer is there. */
+export function useSimulation(body: SimulateRequest | null) {
+  return useQuery({
+    queryKey: ["simulate", body],
+    queryFn: ({ signal }) =>
+      answered<Simulated>(api.POST("/api/simulate", { body: body as SimulateRequest, signal })),
+    enabled: body !== null,
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: false,
+  });
 }

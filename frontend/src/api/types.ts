@@ -25,6 +25,11 @@ export type Rate = Schemas["FiguresAnswer.RateAnswer"];
 export type Mean = Schemas["FiguresAnswer.MeanAnswer"];
 export type Change = Schemas["OperationRequest.Change"];
 export type Operation = Schemas["OperationRequest"];
+export type Lab = Schemas["LabAnswer"];
+export type Simulated = Schemas["SimulateAnswer"];
+export type SimulateRequest = Schemas["SimulateRequest"];
+export type Leg = Schemas["SimulateAnswer.LegAnswer"];
+export type ShotEvent = Schemas["SimulateAnswer.EventAnswer"];
 
 export type Place = [number, number];
 export type Places = Record<string, Place>;

@@ -9,6 +9,7 @@ import { useSettings } from "../settings";
 
 const PLACES = [
   { to: "/", words: "Matches" },
+  { to: "/lab", words: "Shot lab" },
   { to: "/figures", words: "Figures" },
 ];
 

@@ -3,6 +3,7 @@ import { useId, useRef, useState } from "react";
 
 import type { Place, Places, Table } from "../api/types";
 import { ballName, look } from "./balls";
+import { Cloud } from "./Cloud";
 import { Shapes, type Shape } from "./shapes";
 
 const MARGIN = 150; // millimetres round the noses
@@ -13,6 +14,7 @@ interface Props {
   balls: Places;
   ghostly?: Places;
   shapes?: Shape[];
+  cloud?: Place[];
   chosen?: string | null;
   label: string;
   onPoint?: (place: Place) => void;
@@ -25,6 +27,7 @@ export function TableDrawing({
   balls,
   ghostly = {},
   shapes = [],
+  cloud,
   chosen,
   label,
   onPoint,
@@ -82,8 +85,10 @@ export function TableDrawing({
         <rect width={L} height={W} />
       </clipPath>
       <g clipPath={`url(#${clip})`}>
-        <Shapes shapes={shapes} to={to} unit={unit} />
+        {cloud && <Cloud places={cloud} table={table} />}
+        <Shapes shapes={shapes.filter((one) => !leavesBed(one))} to={to} unit={unit} />
       </g>
+      <Shapes shapes={shapes.filter(leavesBed)} to={to} unit={unit} />
       {Object.entries(ghostly).map(([ball, place]) => {
         const [x, y] = to(place);
         return (
@@ -131,6 +136,9 @@ export function TableDrawing({
     </svg>
   );
 }
+
+/** Simulated paths run on into the pockets. */
+const leavesBed = (shape: Shape) => shape.line === "cue-path" || shape.line === "ball-path";
 
 /** Cushion noses, pockets, sights, head string and foot spot. */
 function Plan({ table, unit }: { table: Table; unit: number }) {

@@ -13,6 +13,9 @@ export type Line =
   | "forbidden"
   | "error"
   | "route"
+  | "cue-path"
+  | "ball-path"
+  | "contact"
   | "outline";
 
 export interface Shape {
@@ -43,6 +46,9 @@ const LOOK: Record<Line, { stroke: string; dash?: string; fill?: string; width: 
   forbidden: { stroke: "var(--color-error)", width: 1.4, dash: "8 2 2 2" },
   error: { stroke: "var(--color-primary)", width: 1.8 },
   route: { stroke: "var(--color-base-content)", width: 1, dash: "6 4" },
+  "cue-path": { stroke: "var(--color-base-content)", width: 1.5 },
+  "ball-path": { stroke: "var(--color-secondary)", width: 1.3, dash: "8 3" },
+  contact: { stroke: "var(--color-base-content)", width: 0.8, dash: "2 2" },
   outline: { stroke: "var(--color-primary)", width: 1.2 },
 };
 

@@ -147,7 +147,8 @@ PRESETS: dict[str, Table] = {
               1.625 * INCH, 0.1875 * INCH, _NOSE * 2.25 * INCH, 23 * INCH, 69 * INCH),
         Table("pool-7ft", 78 * INCH, 39 * INCH, 2.25 * INCH, 2.25 * INCH, 4.5 * INCH, 5 * INCH,
               1.625 * INCH, 0.1875 * INCH, _NOSE * 2.25 * INCH, 19.5 * INCH, 58.5 * INCH),
-        # Pocket mouths and curves of snooker are fixed by templates that are not public: assumed, measured practice.
+        # Pocket mouths and curves of snooker are fixed by templates that are not public: assumed, measured
+        # practice.
         Table("snooker-12ft", 3.569, 1.778, 0.0525, 0.0525, 0.089, 0.105,
               0.030, 0.010, 0.0315, 0.737, 3.569 - 0.324, **_ROUND_JAWS),
         # Blackball: bed 72 x 36 in, balls 2 in with a cue ball of 1 7/8 in; mouths, curves and shelf assumed.

@@ -1,5 +1,6 @@
 /** The bench's tools as buttons, each with its key, for hands that are on the mouse or a tablet. */
 import { Redo2, Undo2 } from "lucide-react";
+import { Link } from "react-router";
 
 import type { Actions } from "./actions";
 import { open, useBench } from "./state";
@@ -16,6 +17,11 @@ export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions
         </button>
       )}
       {!marking && <ShotTools bench={bench} actions={actions} />}
+      {!marking && bench.found && (
+        <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
+          shot lab
+        </Link>
+      )}
       <button
         className="btn btn-ghost btn-xs btn-square"
         aria-label="Undo"

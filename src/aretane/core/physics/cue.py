@@ -2,7 +2,8 @@
 
 An impulse along the cue at the tip's place on the ball gives speed and spin together: a tip b R off centre gives
 R ω = 5/2 b v. A tip to the side also pushes the ball off the cue's line (squirt), because the end of the cue
-has mass: tan α = 5/2 b sqrt(1 - b²) / (1 + m_r + 5/2 (1 - b²)), m_r the ball's mass over the end mass (D. G. Alciatore,
+has mass: tan α = 5/2 b sqrt(1 - b²) / (1 + m_r + 5/2 (1 - b²)), m_r the ball's mass over the end mass (D. G.
+Alciatore,
 technical proof A.31, after R. Cross). A raised cue presses the ball on the bed: it hops, and its tilted
 spin makes it swerve. Beyond half a radius the tip slips: the impulse then leaves the cue's direction by as much as
 the contact lies beyond the friction cone, and gives no more spin than at its edge.

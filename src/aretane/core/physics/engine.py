@@ -1,6 +1,7 @@
 """One shot, event by event.
 
-Each ball knows when its own phase ends or it meets a rail or pocket; each pair knows when it meets within that time.
+Each ball knows when its own phase ends or it meets a rail or pocket; each pair knows when it meets within that
+time.
 The earliest of all is carried out, and only the balls that it changed are planned anew. Between events
 nothing is computed, so there is no time step, and no error but rounding.
 """
@@ -16,7 +17,8 @@ from aretane.core.physics.compiled import (
     AIR, ARC_X, ARC_Y, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, CAPTURE, CONTACT, DROP, DROP_EDGE,
     FACE_NX, FACE_NY, FACING, FAR, FEATURE, FROZEN, JAW_TIP, LANDING, NEAR, NEAR_T, OFF, OWN, PHASE, PHASE_END,
     POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_RAILED, R_RAILS_AFTER, R_ROWS, RADIUS, RAIL, REPLAN, REST,
-    RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY, VZ, X, Y,
+    RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY,
+    VZ, X, Y,
     Z, Floats, Ints, kernel,
 )  # fmt: skip
 from aretane.core.physics.cushion import ball_on_cushion
@@ -34,7 +36,8 @@ def run(
     """Play the shot that the cue ball (ball 0) has just been given; the time when all is at rest.
 
     `meet` is scratch space (n x n); `rows` takes a row of `ROW` numbers per changed ball (time, kind, ball, other
-    ball or feature, phase, place, velocity, spin, acceleration) for those who want the course of it, and may be empty.
+    ball or feature, phase, place, velocity, spin, acceleration) for those who want the course of it, and may be
+    empty.
     """
     n = b.shape[0]
     result[:] = 0

@@ -16,8 +16,8 @@ _F2, _I2 = "float64[:,::1]", "int64[:,::1]"
 
 
 @entry(
-    f"void({_F2}, {_I2}, float64[::1], float64, float64[::1], {_F2}, {_F2}, {_F2}, {_F2}, {_I2}, {_F2}, {_F2}, int64,"
-    f" float64[:,:,::1], {_I2}, {_I2}, float64[::1])"
+    f"void({_F2}, {_I2}, float64[::1], float64, float64[::1], {_F2}, {_F2}, {_F2}, {_F2}, {_I2}, {_F2},"
+    f" {_F2}, int64, float64[:,:,::1], {_I2}, {_I2}, float64[::1])"
 )
 def play(
     start: Floats, state: Ints, p: Floats, end_mass_ratio: float, size: Floats, jaws: Floats, pockets: Floats,

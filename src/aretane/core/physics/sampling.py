@@ -32,8 +32,10 @@ class Cancelled(Exception):
 
 @dataclass(frozen=True)
 class Samples:
-    """Outcomes of n strokes. `names`: the balls, cue ball first. `places` (n x balls x 2) in metres; `fates` (n x balls):
-    -1 on the table, 0 to 5 the pocket in the order of `POCKETS`, 6 off the table; `results` (n x 7): columns R_... of
+    """Outcomes of n strokes. `names`: the balls, cue ball first. `places` (n x balls x 2) in metres; `fates` (n
+    x balls):
+    -1 on the table, 0 to 5 the pocket in the order of `POCKETS`, 6 off the table; `results` (n x 7): columns
+    R_... of
     `compiled`; `durations` (n) in seconds.
     """
 
@@ -49,7 +51,7 @@ class Samples:
 
 
 def errors(hand: Hand, samples: int, seed: int) -> Floats:
-    """Errors of aim, speed (relative), side and height for each sample (n x 4); a longer draw begins like a shorter."""
+    """Errors of aim, speed (relative), side, height (n x 4). A longer draw begins like a shorter one."""
     dice = np.random.Generator(np.random.Philox(seed))
     spread = np.array([hand.aim, hand.speed, hand.side, hand.height])
     return np.asarray(dice.standard_normal((samples, 4)) * spread)

@@ -42,7 +42,8 @@ _LOG_ROWS = 4000
 @dataclass(frozen=True)
 class Event:
     """`kind`: stroke, contact, rail, jaw, edge (the centre is past the slate's edge), spit-out, pocket, landing,
-    roll (a ball has stopped sliding), stop, off-table. `balls`: the one or two that it happened to; `rail` or `pocket`
+    roll (a ball has stopped sliding), stop, off-table. `balls`: the one or two that it happened to; `rail` or
+    `pocket`
     where it did. `place` is the first ball's centre, `speeds` (m/s) the balls' speeds after it.
     """
 
@@ -180,7 +181,7 @@ def _legs(course: Floats, names: tuple[str, ...]) -> dict[str, tuple[Leg, ...]]:
 
 
 def _final(layout: Layout, names: tuple[str, ...], places: Floats, fates: list[int]) -> Layout:
-    """The layout after the shot, with what the state must forget: contacts that are no more, a cue ball that is gone."""
+    """The layout after the shot. The state forgets contacts that are no more, and a cue ball that is gone."""
     balls = {
         name: (float(places[row, 0]), float(places[row, 1]))
         for row, name in enumerate(names)

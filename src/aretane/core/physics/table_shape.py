@@ -14,7 +14,8 @@ from aretane.core.table import Table
 
 
 class TableShape(NamedTuple):
-    """`size`: length, width, nose height, distances from corner and from the side pocket at which the rail is straight.
+    """`size`: length, width, nose height, distances from corner and from the side pocket at which the rail is
+    straight.
 
     `jaws` (12 x 12): two for each pocket in the order of `POCKETS`; columns as in `compiled`.
     `pockets` (6 x 5): middle of the mouth, axis out of the table, distance of the drop.

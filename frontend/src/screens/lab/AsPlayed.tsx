@@ -1,0 +1,85 @@
+/** The simulated course in the picture of the recording, beside what the recording shows. */
+import { useEffect, useRef } from "react";
+
+import { useCamera, useFrameTimes, useRecordings } from "../../api/queries";
+import type { Game, Marks, Places, Shot } from "../../api/types";
+import type { Shape } from "../../table/shapes";
+import { viewAt } from "../bench/marking";
+import { Picture } from "../bench/Picture";
+import { usePlayer } from "../bench/usePlayer";
+
+const nothing = () => undefined;
+
+export function AsPlayed({
+  game,
+  shot,
+  balls,
+  shapes,
+}: {
+  game: Game;
+  shot: Shot;
+  balls: Places;
+  shapes: Shape[];
+}) {
+  const linked = game.header.recordings?.[shot.document.recording ?? 0];
+  const recordings = useRecordings();
+  const recording = recordings.data?.recordings.find((one) => one.sha256 === linked?.sha256);
+  const times = useFrameTimes(recording?.sha256);
+  const video = useRef<HTMLVideoElement>(null);
+  const { start, still } = shot.document.time ?? {};
+  const player = usePlayer(video, times.data, null);
+  const view = viewAt(linked, start ?? 0);
+  const camera = useCamera(
+    game.header.table ?? "pool-9ft",
+    view?.camera?.marks as Marks | undefined,
+    recording,
+    view?.camera?.picture,
+  );
+  const ready = times.data !== undefined;
+  useEffect(() => {
+    if (ready && still != null) player.seek(still);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the recording becomes ready
+  }, [ready, still]);
+  if (!recording || start == null) return null;
+  return (
+    <section aria-label="In the picture" className="sheet min-w-0">
+      <Picture
+        recording={recording}
+        video={video}
+        table={game.table}
+        camera={camera.data}
+        balls={balls}
+        shapes={shapes}
+        chosen={null}
+        marks={null}
+        placing={false}
+        onMarks={nothing}
+        onPoint={nothing}
+        onDrag={nothing}
+        onBall={nothing}
+      />
+      <div className="flex flex-wrap items-center gap-2 p-2">
+        <span className="caption mr-auto">rings: where the simulator lets them stop</span>
+        {(
+          [
+            ["before", start],
+            ["when all is still", still],
+          ] as const
+        ).map(
+          ([words, at]) =>
+            at != null && (
+              <button
+                key={words}
+                className="chip"
+                onClick={() => {
+                  player.seek(at);
+                }}
+              >
+                {words}
+              </button>
+            ),
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+/** What lies in the shot lab: a layout on a table, a stroke, a hand. Lives as long as its page. */
+import type { Game, Lab, Place, Places, Pocket, Shot, SimulateRequest, Table } from "../../api/types";
+
+export interface LabState {
+  table: unknown;
+  drawn: Table;
+  discipline: string;
+  balls: Places;
+  state: Record<string, unknown>;
+  at: string | null;
+  pocket: Pocket | null;
+  aim: number;
+  speed: number;
+  side: number;
+  height: number;
+  elevation: number;
+  hand: string;
+  physics: Record<string, number>;
+}
+
+export type Patch = Partial<LabState>;
+
+const START: Places = { cue: [0.62, 0.42], "1": [1.55, 0.86], "2": [2.1, 0.3], "3": [0.5, 1.0] };
+
+/** A layout of one's own, to begin with. */
+export function freeLab(choices: Lab): LabState | null {
+  const choice = choices.tables.find((one) => one.id === "pool-9ft");
+  if (!choice) return null;
+  return {
+    table: choice.id, drawn: choice.table, discipline: "nine-ball", balls: START, state: {},
+    at: "1", pocket: "foot-left", aim: 0,
+    speed: 2, side: 0, height: 0, elevation: 0, hand: "club", physics: {},
+  }; // prettier-ignore
+}
+
+/** A logged shot: its layout before, what was meant, and the stroke if one was kept. */
+export function labOf(
+  game: Game,
+  shot: Shot,
+  pockets: { ball: string; pocket: string } | null,
+): LabState | null {
+  const { before, document } = shot;
+  if (!before?.balls["cue"]) return null;
+  const stroke = document.stroke ?? {};
+  const called = document.called?.ball && document.called.pocket ? document.called : null;
+  const meant = stroke.at ? { ball: stroke.at, pocket: stroke.pocket ?? null } : (called ?? pockets);
+  const free = stroke.aim != null;
+  return {
+    table: game.header.table ?? "pool-9ft",
+    drawn: game.table,
+    discipline: game.header.discipline,
+    balls: before.balls as Places,
+    state: { ball_in_hand: before.ball_in_hand ?? false },
+    at: free ? null : (meant?.ball ?? null),
+    pocket: free ? null : ((meant?.pocket as Pocket | null | undefined) ?? null),
+    aim: stroke.aim ?? 0,
+    speed: stroke.speed ?? 2,
+    side: stroke.side ?? 0,
+    height: stroke.height ?? 0,
+    elevation: stroke.elevation ?? 0,
+    hand: "club",
+    physics: {},
+  };
+}
+
+export function requestOf(lab: LabState, samples: number): SimulateRequest | null {
+  if (!lab.balls["cue"]) return null;
+  const aimed = lab.at !== null && lab.pocket !== null;
+  const { speed, side, height, elevation } = lab;
+  return {
+    table: lab.table,
+    discipline: lab.discipline,
+    balls: lab.balls,
+    state: lab.state,
+    physics: lab.physics,
+    stroke: {
+      speed, side, height, elevation,
+      at: aimed ? lab.at : null, pocket: aimed ? lab.pocket : null, aim: aimed ? null : lab.aim,
+    }, // prettier-ignore
+    hand: lab.hand,
+    samples,
+    seed: 1,
+  };
+}
+
+/** The same layout, stretched to another table. */
+export function onTable(lab: LabState, id: string, table: Table): Patch {
+  const [sx, sy] = [table.length / lab.drawn.length, table.width / lab.drawn.width];
+  const moved = ([x, y]: Place): Place => [x * sx, y * sy];
+  const balls = Object.fromEntries(Object.entries(lab.balls).map(([ball, place]) => [ball, moved(place)]));
+  return { table: id, drawn: table, balls, physics: {} };
+}

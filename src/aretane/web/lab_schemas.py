@@ -1,0 +1,127 @@
+"""What the shot lab asks and is answered."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from aretane.web.schemas import Answer, Place, RateAnswer, TableAnswer
+
+MOST_SAMPLES = 5000
+
+
+class StrokeRequest(Answer):
+    """As the published stroke format. Either aim, or at and pocket."""
+
+    speed: float
+    aim: float | None = None
+    at: str | None = None
+    pocket: str | None = None
+    part: str | None = None
+    side: float = 0.0
+    height: float = 0.0
+    elevation: float = 0.0
+
+
+class SimulateRequest(Answer):
+    """A shot to play: where the balls are, what differs from the table's parameters, the stroke, and how often."""
+
+    table: Any = "pool-9ft"
+    discipline: str
+    balls: dict[str, Place]
+    state: dict[str, Any] | None = None
+    physics: dict[str, float] = Field(default_factory=dict)
+    stroke: StrokeRequest
+    hand: str | dict[str, float] = "club"
+    samples: int = Field(0, ge=0, le=MOST_SAMPLES)
+    seed: int = Field(0, ge=0)
+
+
+class LegAnswer(Answer):
+    """Motion from time t on: place + velocity s + acceleration s²/2, s seconds later."""
+
+    t: float
+    phase: str
+    place: tuple[float, float, float]
+    velocity: tuple[float, float, float]
+    acceleration: tuple[float, float]
+
+
+class EventAnswer(Answer):
+    t: float
+    kind: str
+    balls: list[str]
+    place: Place
+    speeds: list[float]
+    rail: str | None = None
+    pocket: str | None = None
+
+
+class FallAnswer(Answer):
+    ball: str
+    pocket: str
+    t: float
+
+
+class ShotAnswer(BaseModel):
+    """The same keys as the command `simulate` prints."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    stroke: dict[str, Any]
+    potted: list[FallAnswer]
+    off_table: list[str]
+    first_contact: str | None
+    rails_after_contact: int
+    object_balls_to_rail: int
+    cue_rails: int
+    scratch: bool
+    duration: float
+    events: list[EventAnswer]
+    capped: bool
+    miscue: bool
+    final: dict[str, Any]
+
+
+class SamplesAnswer(Answer):
+    """Rates with 95 % intervals, and where the cue ball stopped whenever it stayed on the table."""
+
+    pot: RateAnswer
+    foul_rate: RateAnswer
+    scratch_rate: RateAnswer
+    landing: list[Place]
+    capped: bool
+
+
+class SimulateAnswer(Answer):
+    shot: ShotAnswer
+    legs: dict[str, list[LegAnswer]]
+    cue_speed: float
+    samples: SamplesAnswer | None
+
+
+class TableChoice(Answer):
+    id: str
+    table: TableAnswer
+    physics: dict[str, float]
+    disciplines: list[str]
+
+
+class HandChoice(Answer):
+    id: str
+    aim_deg: float
+    speed: float
+    side: float
+    height: float
+
+
+class LabAnswer(Answer):
+    """What the lab offers: tables with their parameters and what those may be changed to, hands, balls."""
+
+    tables: list[TableChoice]
+    limits: dict[str, tuple[float, float]]
+    hands: list[HandChoice]
+    balls: dict[str, list[str]]
+    tip_limit: float
+    fastest: float
