@@ -1,13 +1,12 @@
 """Films a rack: every shot as moving pictures from a phone on a tripod behind the short rail.
 
-The placeholder motion of `make.py`: straight runs that slow down evenly. The truth (camera, every ball
-at every fifth frame, every shot's times) is written beside the file.
+Each logged stroke is simulated once more, so that picture, motion, log and truth agree. The truth (camera, every
+ball at every fifth frame, every shot's stroke and times) is written beside the file.
 """
 
 from __future__ import annotations
 
 import hashlib
-import itertools
 import json
 import math
 import random
@@ -21,8 +20,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
-from aretane.core.geometry.reading import read_shot
 from aretane.core.layout import Layout
+from aretane.core.physics.shot import Leg, simulate
+from aretane.core.physics.stroke import Stroke
 from aretane.core.table import PRESETS, Point, Table
 from aretane.vision.camera import Camera, project, solve_camera
 from aretane.vision.marks import mark_places
@@ -32,7 +32,6 @@ TABLE: Table = PRESETS["pool-9ft"]
 SIZE = (960, 540)
 RATE = 25
 WAIT, AFTER = 1.4, 0.8  # seconds of stillness before the contact and after the last ball stops
-SLOWING = 0.45  # m/s², how fast the placeholder's balls lose speed
 
 Track = Callable[[float], Point | None]
 Places = dict[str, Point]
@@ -45,7 +44,6 @@ def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[
     dice = random.Random(5)
     turned = {ball: _random_turn(dice) for ball in [CUE, *map(str, range(1, 10))]}
     shots = [dict(shot) for shot in rack["shots"]]
-    shots[0]["layout_before"] = {"balls": {ball: list(at) for ball, at in _racked(dice).items()}}
     path = folder / "rack.mp4"
     truth: list[dict[str, Any]] = []
     clock = 0.0
@@ -54,11 +52,8 @@ def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[
         stream.width, stream.height = SIZE
         stream.pix_fmt = "yuv420p"
         stream.codec_context.gop_size = RATE
-        for index, shot in enumerate(shots):
-            before = _places(shot.get("layout_before") or shots[index - 1].get("layout_after"))
-            if index + 1 < len(shots) or shot.get("layout_after"):
-                after = _places(shot.get("layout_after"))
-            tracks, length = _tracks(shot, before, after)
+        for shot in shots:
+            tracks, length = _tracks(shot)
             shot["recording"] = 0
             shot["time"] = {"start": clock, "contact": clock + WAIT, "still": clock + WAIT + length}
             frames = round((WAIT + length + AFTER) * RATE)
@@ -107,87 +102,26 @@ def _marks(camera: Camera) -> dict[str, list[float]]:
     return {n: [float(round(u)), float(round(v))] for n, (u, v) in zip(places, pixels, strict=True)}
 
 
-def _racked(dice: random.Random) -> Places:
-    """The nine-ball diamond on the foot spot, the one in front, the nine in the middle, cue ball placed."""
-    step = 2 * TABLE.radius * 1.004
-    order = ["1", "5", "3", "7", "9", "4", "2", "8", "6"]
-    rows = [(0, [0]), (1, [-0.5, 0.5]), (2, [-1, 0, 1]), (3, [-0.5, 0.5]), (4, [0])]
-    spots = [(row * step * math.sqrt(3) / 2, across * step) for row, places in rows for across in places]
-    middle = TABLE.width / 2
-    found = {
-        ball: (round(TABLE.foot_spot + x, 4), round(middle + y, 4))
-        for ball, (x, y) in zip(order, spots, strict=True)
-    }
-    return {CUE: (round(TABLE.head_line - 0.03, 4), round(middle + dice.uniform(0.1, 0.3), 4)), **found}
+def _tracks(shot: dict[str, Any]) -> tuple[dict[str, Track], float]:
+    """Where every ball is at a time after the stroke, and when the last one stops."""
+    before = {ball: (at[0], at[1]) for ball, at in shot["layout_before"]["balls"].items()}
+    stroke = {key: shot["stroke"][key] for key in ("aim", "speed", "side", "height")}
+    result = simulate(Layout(TABLE, "nine-ball", before), Stroke(**stroke))
+    return {ball: _track(legs) for ball, legs in result.legs.items()}, result.duration
 
 
-def _places(layout: dict[str, Any] | None) -> Places:
-    return {ball: (at[0], at[1]) for ball, at in ((layout or {}).get("balls") or {}).items()}
-
-
-def _tracks(shot: dict[str, Any], before: Places, after: Places) -> tuple[dict[str, Track], float]:
-    """Where every ball is at a time after the contact, and when the last one stops."""
-    called = shot.get("called") or {}
-    layout = Layout(TABLE, "nine-ball", before)
-    contact = before[CUE]
-    if called.get("ball") in before:
-        contact = read_shot(layout, called["ball"], called["pocket"]).ghost
-    elif shot["kind"] == "break":
-        contact = (before["1"][0] - 2 * TABLE.radius, before["1"][1])
-    speed = 5.5 if shot["kind"] == "break" else 1.6
-    hit = math.dist(before[CUE], contact) / speed
-    pockets = {entry["ball"]: entry["pocket"] for entry in shot.get("potted") or ()}
-    route = [tuple(point) for point in shot.get("route") or ()]
-    ways: dict[str, list[Point]] = {CUE: [contact, *route, after.get(CUE, contact)]}
-    for ball, place in before.items():
-        if ball == CUE:
-            continue
-        end = after.get(ball)
-        if ball in pockets:
-            end = TABLE.pockets[pockets[ball]].drop
-        elif called.get("ball") == ball and called["pocket"]:
-            ways[ball] = [place, TABLE.pockets[called["pocket"]].mouth, end or place]
-            continue
-        if end is not None and end != place:
-            ways[ball] = [place, end]
-    lengths = {ball: sum(math.dist(a, b) for a, b in itertools.pairwise(way)) for ball, way in ways.items()}
-    times = {ball: max(0.3, math.sqrt(2 * length / SLOWING) * 0.75) for ball, length in lengths.items()}
-    tracks: dict[str, Track] = {}
-    for ball, place in before.items():
-        if ball in ways:
-            lead = (place, contact) if ball == CUE else None
-            tracks[ball] = _track(place, lead, hit, ways[ball], times[ball], gone=ball in pockets)
-        else:
-            tracks[ball] = lambda _, at=place: at  # type: ignore[misc]
-    return tracks, hit + max(times.values())
-
-
-def _track(
-    place: Point, lead: tuple[Point, Point] | None, hit: float, way: list[Point], time: float, *, gone: bool
-) -> Track:
-    legs = [math.dist(a, b) for a, b in itertools.pairwise(way)]
-    whole = sum(legs)
-
+def _track(legs: tuple[Leg, ...]) -> Track:
     def at(t: float) -> Point | None:
-        if t <= 0:
-            return place
-        if t < hit:
-            return _between(*lead, t / hit) if lead else place
-        share = min(1.0, (t - hit) / time)
-        run = whole * (1 - (1 - share) ** 2)
-        if gone and share >= 1:
+        leg = next((one for one in reversed(legs) if one.t <= t), legs[0])
+        if leg.phase in ("potted", "off"):
             return None
-        for (a, b), leg in zip(itertools.pairwise(way), legs, strict=True):
-            if run <= leg and leg > 0:
-                return _between(a, b, run / leg)
-            run -= leg
-        return way[-1]
+        s = max(0.0, t - leg.t)
+        return (
+            leg.place[0] + (leg.velocity[0] + leg.acceleration[0] * s / 2) * s,
+            leg.place[1] + (leg.velocity[1] + leg.acceleration[1] * s / 2) * s,
+        )
 
     return at
-
-
-def _between(a: Point, b: Point, share: float) -> Point:
-    return a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
 
 
 def _at(tracks: dict[str, Track], t: float) -> Places:
@@ -224,5 +158,9 @@ def _write_truth(path: Path, camera: Camera, shots: list[dict[str, Any]], frames
         "rotation": np.round(camera.rotation, 6).tolist(),
         "translation": np.round(camera.translation, 5).tolist(),
     }
-    truth = {"camera": seen, "shots": [shot["time"] for shot in shots], "frames": frames}
+    truth = {
+        "camera": seen,
+        "shots": [{**shot["time"], "stroke": shot["stroke"]} for shot in shots],
+        "frames": frames,
+    }
     path.write_text(json.dumps(truth, separators=(",", ":")))

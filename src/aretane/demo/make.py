@@ -1,7 +1,8 @@
 """Makes the shipped demo: `python -m aretane.demo.make`. Seeded, so that it comes out the same.
 
-Until the simulator exists, motion is a placeholder: object balls run straight to the pocket, the cue
-ball leaves on its rolling line, by at most one rail, and stops where the story needs it.
+Every shot is simulated: for each line of the story strokes are tried until one does what the line says and
+leaves a table
+from which the next line can be played. The stroke is kept with the shot, so that the file repeats it.
 """
 
 from __future__ import annotations
@@ -10,22 +11,28 @@ import json
 import math
 import random
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.geometry.plane import ahead, bearing
+from aretane.core.ball import CUE
+from aretane.core.geometry.plane import ahead, bearing, turn
 from aretane.core.geometry.reading import ShotReading, read_shot, visible_parts
 from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.physics.shot import Shot
+from aretane.core.rack import racked
 from aretane.core.rules.referee import referee
 from aretane.core.table import PRESETS, Point, Table
 from aretane.demo import script
+from aretane.demo.search import falls, first_is, nothing_falls, played, strokes_anywhere, strokes_at
+from aretane.settings import use_kernel_cache
 
 FOLDER = Path(__file__).parent
 DISCIPLINE = "nine-ball"
 TABLE: Table = PRESETS["pool-9ft"]
-MARGIN = 0.035
+TRIES = 3000  # strokes for one line
+RACKS = 1500  # racks broken for one break
 
 Places = dict[str, Point]
 
@@ -42,6 +49,10 @@ class Story:
     places: Places = field(default_factory=dict)
     shots: list[dict[str, Any]] = field(default_factory=list)
     in_hand: bool = False
+
+    @property
+    def layout(self) -> Layout:
+        return _layout(self.places)
 
     @property
     def lowest(self) -> str:
@@ -75,6 +86,7 @@ def make_rack(number: int, lines: list[str]) -> dict[str, Any]:
             table = Story(random.Random(1000 * number + attempt))
             for index, line in enumerate(lines):
                 _play(table, line, lines[index + 1] if index + 1 < len(lines) else "")
+            print(f"rack {number + 1}: {attempt + 1} attempts")
             return {"breaker": lines[0][0], "shots": table.shots}
         except DeadEnd:
             continue
@@ -89,25 +101,49 @@ def _play(table: Story, line: str, following: str) -> None:
     shot: dict[str, Any] = {"player": player}
     if what in ("accept", "pass-back"):
         shot["declared"] = what
+        shot["layout_before"] = shot["layout_after"] = _snapshot(table.places)
     else:
         if table.in_hand and what != "break":
             _take_in_hand(table, what)
-        shot["layout_before"] = _snapshot(table) if what != "break" else {}
         _PLAYS[what](table, shot, particular, following)
-        if CUE in table.places or table.places:
-            shot["layout_after"] = _snapshot(table)
+        shot["layout_after"] = _snapshot(table.places)
         table.in_hand = CUE not in table.places
     if causes:
         shot["causes"] = [cause.strip() for cause in causes[0].split(",")]
     if note:
         shot["note"] = note
-    if shot.get("layout_before") == {}:
-        del shot["layout_before"]
     table.shots.append(shot)
 
 
-def _snapshot(table: Story) -> dict[str, Any]:
-    return {"balls": {ball: list(place) for ball, place in table.places.items()}}
+def _snapshot(places: Places) -> dict[str, Any]:
+    return {"balls": {ball: list(place) for ball, place in places.items()}}
+
+
+def _take(table: Story, shot: dict[str, Any], result: Shot) -> None:
+    """Write down what the simulated shot was, and go on from where it left the balls."""
+    shot.setdefault("layout_before", _snapshot(table.places))
+    stroke = result.stroke
+    numbers = {"aim": stroke.aim, "speed": stroke.speed, "side": stroke.side, "height": stroke.height}
+    shot["stroke"] = {"words": _stroke_words(stroke.speed, stroke.side, stroke.height), **numbers}
+    shot["first_contact"] = result.first_contact
+    shot["rails_after_contact"] = result.rails_after_contact
+    shot["potted"] = [{"ball": ball, "pocket": pocket} for ball, pocket, _ in result.potted if ball != CUE]
+    if result.scratch:
+        shot["scratch"] = True
+    way = [event for event in result.events if event.balls[0] == CUE and event.kind in ("rail", "contact")]
+    if way and result.cue_rails:
+        shot["route"] = [list(_rounded(event.place)) for event in way if event.kind == "rail"]
+    table.places = {ball: _rounded(place) for ball, place in result.final.balls.items()}
+    if first_overlap(table.layout):
+        raise DeadEnd
+
+
+def _stroke_words(speed: float, side: float, height: float) -> list[str]:
+    words = ["soft" if speed < 1.3 else "medium" if speed < 2.6 else "firm"]
+    words.append("follow" if height > 0.12 else "draw" if height < -0.12 else "stun")
+    if side:
+        words.append("right" if side > 0 else "left")
+    return words
 
 
 # The entries of the story
@@ -115,101 +151,142 @@ def _snapshot(table: Story) -> dict[str, Any]:
 
 def _break(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     potted = [ball for ball in particular.split(",") if ball.isdigit()]
-    shot.update(kind="break", first_contact="1", object_balls_to_rail=table.dice.randint(5, 7))
-    shot["potted"] = [{"ball": b, "pocket": table.dice.choice(["foot-left", "foot-right"])} for b in potted]
-    shot["intent"], shot["intent_source"] = "attack", "inferred"
-    shot["scratch"] = particular == "scratch"
-    left = [ball for ball in OBJECT_BALLS[DISCIPLINE] if ball not in potted]
-    for _ in range(500):
-        places: Places = {}
-        for ball in left:
-            places[ball] = _anywhere(table.dice, 0.9 if ball != "1" else 0.4)
-        if "9" in potted:
-            places[CUE] = _anywhere(table.dice, 0.6)
-            table.places = places
+    scratch = particular == "scratch"
+    for _ in range(RACKS):
+        layout = racked(TABLE, DISCIPLINE, table.dice.randrange(10**6))
+        cue = (round(TABLE.head_line - 0.03, 4), round(TABLE.width / 2 + table.dice.uniform(-0.35, 0.35), 4))
+        table.places = {CUE: cue, **{ball: _rounded(place, 5) for ball, place in layout.balls.items()}}
+        rows = strokes_at(table.layout, "1", table.dice, 12, (7.0, 9.0))
+        straight = bearing(cue, table.places["1"])
+        rows[:, 0] = [round(straight + table.dice.gauss(0, 0.006), 5) for _ in rows]
+        rows[:, 2:4] = 0.0
+        down = [*potted, CUE] if scratch else potted
+        for result in played(table.layout, rows, first_is("1", falls(*down))):
+            if not potted and result.object_balls_to_rail < 4:
+                continue
+            if not scratch and not _suits(_after(result), following):
+                continue
+            shot.update(kind="break", intent="attack", intent_source="inferred")
+            shot["object_balls_to_rail"] = result.object_balls_to_rail
+            _take(table, shot, result)
             return
-        if first_overlap(_layout(places)) or _crowded(places):
-            continue
-        if shot["scratch"]:
-            table.places = places
-            return
-        for _ in range(60):
-            places[CUE] = (table.dice.uniform(0.8, 1.7), table.dice.uniform(0.3, 0.95))
-            if not first_overlap(_layout(places)) and _suits(places, following):
-                table.places = places
-                return
     raise DeadEnd
 
 
 def _pot(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     reading = _best(table.places)
-    _describe(table, shot, reading, "pot", made=True)
-    _position(table, shot, reading, following)
+    _describe(shot, reading, "pot")
+    same = following[:1] == shot["player"] and following.split()[1:2] in (["pot"], ["miss"], ["bank"], ["scratch"])
+    for result in _shots(table, first_is(reading.ball, falls(reading.ball))):
+        if result.potted[0][1] == reading.pocket and not _banked(result, reading.ball):
+            if not _suits(_after(result), following):
+                continue
+            _take(table, shot, result)
+            if same:
+                _aim_for_zone(table, shot, result)
+            return
+    raise DeadEnd
 
 
 def _bank(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
-    _pot(table, shot, particular, following)
-    shot.update(kind="bank", felt={"pot": 0.45})
+    ball = table.lowest
+    for result in _shots(table, first_is(ball, falls(ball)), rounds=3):
+        if _banked(result, ball) and _suits(_after(result), following):
+            shot.update(kind="bank", intent="attack", intent_source="stated", felt={"pot": 0.45})
+            shot["called"] = {"ball": ball, "pocket": result.potted[0][1]}
+            _take(table, shot, result)
+            return
+    raise DeadEnd
 
 
 def _scratch(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     reading = _best(table.places)
-    _describe(table, shot, reading, "pot", made=True)
-    shot["scratch"] = True
-    del table.places[reading.ball], table.places[CUE]
+    _describe(shot, reading, "pot")
+    for result in _shots(table, first_is(reading.ball, falls(reading.ball, CUE))):
+        if not _banked(result, reading.ball) and (reading.ball, reading.pocket) in [p[:2] for p in result.potted]:
+            _take(table, shot, result)
+            return
+    raise DeadEnd
 
 
 def _miss(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     reading = _best(table.places, hard=True)
-    _describe(table, shot, reading, "pot", made=False)
-    shot["result"] = f"missed-{particular}"
-    mouth = TABLE.pockets[reading.pocket].mouth
-    away = bearing(mouth, (TABLE.length / 2, TABLE.width / 2))
-    near = 0.10 if particular == "jaw" else 0.28
-    _resettle(table, reading.ball, lambda dice: ahead(mouth, away + dice.uniform(-0.5, 0.5), near))
-    _position(table, shot, reading, following, gone=False)
+    _describe(shot, reading, "pot")
+    for result in _shots(table, first_is(reading.ball, nothing_falls)):
+        if result.rails_after_contact and _missed(table, result, reading) == particular:
+            if not _suits(_after(result), following):
+                continue
+            shot["result"] = f"missed-{particular}"
+            _take(table, shot, result)
+            if following[:1] == shot["player"]:
+                _aim_for_zone(table, shot, result)
+            return
+    raise DeadEnd
+
+
+def _missed(table: Story, result: Shot, reading: ShotReading) -> str | None:
+    """How the ball missed its pocket: in the jaws, thick or thin of it; None if it was nowhere near."""
+    for event in result.events:
+        if event.balls[0] == reading.ball and event.kind in ("jaw", "rail"):
+            if event.kind == "jaw" and event.pocket == reading.pocket:
+                return "jaw"
+            break
+    moving = next((leg for leg in result.legs[reading.ball] if leg.phase == "slide"), None)
+    if moving is None or reading.cut is None:
+        return None
+    ball = table.places[reading.ball]
+    went = math.atan2(moving.velocity[1], moving.velocity[0])
+    off = turn(bearing(ball, TABLE.pockets[reading.pocket].mouth), went)
+    full = turn(bearing(table.places[CUE], ball), bearing(ball, TABLE.pockets[reading.pocket].mouth))
+    if not 0.02 < abs(off) < 0.12:
+        return None
+    return "thin" if off * full > 0 else "thick"
 
 
 def _fluke(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     reading = _best(table.places)
-    _describe(table, shot, reading, "pot", made=False)
-    shot["potted"] = [{"ball": particular, "pocket": "side-left"}]
-    shot["result"] = "fluke"
-    del table.places[particular]
-    _resettle(table, reading.ball, lambda dice: _anywhere(dice, 0.9))
-    _position(table, shot, reading, following, gone=False)
+    _describe(shot, reading, "pot")
+    for result in _shots(table, first_is(reading.ball, falls(particular)), rounds=3):
+        if _suits(_after(result), following):
+            shot["result"] = "fluke"
+            _take(table, shot, result)
+            return
+    raise DeadEnd
 
 
 def _combo(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
-    shot.update(kind="combination", first_contact=table.lowest, intent="attack", intent_source="stated")
-    shot["called"] = {"ball": particular, "pocket": "foot-left"}
-    shot["potted"] = [dict(shot["called"])]
-    shot["rails_after_contact"] = 1
-    del table.places[particular]
-    _resettle(table, table.lowest, lambda dice: _anywhere(dice, 0.9))
-    _resettle(table, CUE, lambda dice: _anywhere(dice, 0.9))
+    _combination(table, shot, particular, falls(particular))
 
 
 def _combo_scratch(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
-    _combo(table, shot, particular, following)
-    shot["scratch"] = True
-    del table.places[CUE]
+    _combination(table, shot, particular, falls(particular, CUE))
     table.places[particular] = (TABLE.foot_spot, TABLE.width / 2)
-    if first_overlap(_layout(table.places)):
+    if first_overlap(table.layout):
         raise DeadEnd
+
+
+def _combination(table: Story, shot: dict[str, Any], ball: str, down: Any) -> None:
+    for result in _shots(table, first_is(table.lowest, down), rounds=3):
+        pushed = any(
+            event.kind == "contact" and set(event.balls) == {table.lowest, ball} for event in result.events
+        )
+        if pushed and not _banked(result, ball):
+            pocket = next(pocket for fallen, pocket, _ in result.potted if fallen == ball)
+            shot.update(kind="combination", intent="attack", intent_source="stated")
+            shot["called"] = {"ball": ball, "pocket": pocket}
+            _take(table, shot, result)
+            return
+    raise DeadEnd
 
 
 def _safe(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     ball = table.lowest
-    shot.update(kind="pot", also=["safety"], intent="safety", intent_source="inferred", potted=[])
-    shot.update(kind="thin", first_contact=ball, rails_after_contact=2)
-    _resettle(table, ball, lambda dice: _anywhere(dice, 0.95))
-    for _ in range(400):
-        place = _anywhere(table.dice, 0.95)
-        trial = {**table.places, CUE: place}
-        if first_overlap(_layout(trial)) is None and visible_parts(_layout(trial))[ball] < 0.05:
-            table.places = trial
-            shot["targets"] = _zones(_near(table.dice, place, 0.05), 0.15, "inferred", None)
+    for result in _shots(table, first_is(ball, nothing_falls)):
+        after = _after(result)
+        if result.rails_after_contact and not _crowded(after) and visible_parts(_layout(after))[ball] < 0.05:
+            shot.update(kind="thin", also=["safety"], intent="safety", intent_source="inferred")
+            shot["targets"] = _zones(_near(table.dice, after[CUE], 0.05), 0.15, "inferred", None)
+            _take(table, shot, result)
             return
     raise DeadEnd
 
@@ -217,25 +294,31 @@ def _safe(table: Story, shot: dict[str, Any], particular: str, following: str) -
 def _kick(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
     ball = table.lowest
     others = [b for b in table.places if b not in (CUE, ball)]
-    first: str | None = ball
-    if particular == "no-hit":
-        first = None
-    elif particular == "wrong":
-        first = table.dice.choice(others)
-    shot.update(kind="kick", intent="escape", intent_source="inferred", first_contact=first, potted=[])
-    shot["rails_after_contact"] = 0 if particular in ("no-rail", "no-hit") else 1
-    if particular not in ("no-hit",):
-        _resettle(table, first or ball, lambda dice: _near(dice, table.places[first or ball], 0.35))
-    if particular:
-        del table.places[CUE]
-    else:
-        _resettle(table, CUE, lambda dice: _anywhere(dice, 0.95), lambda places: _suits(places, following))
+    first: str | None = {"no-hit": None, "wrong": table.dice.choice(others)}.get(particular, ball)
+    rows = strokes_anywhere(table.dice, 4 * TRIES, (1.2, 3.6))
+    for result in played(table.layout, rows, first_is(first, nothing_falls)):
+        struck = next((e.t for e in result.events if e.kind == "contact"), math.inf)
+        kicked = any(e.kind == "rail" and e.balls[0] == CUE and e.t < struck for e in result.events)
+        legal = result.rails_after_contact > 0
+        if not kicked or (particular == "" and not (legal and _suits(_after(result), following))):
+            continue
+        if particular == "no-rail" and legal:
+            continue
+        shot.update(kind="kick", intent="escape", intent_source="inferred")
+        _take(table, shot, result)
+        if particular:  # a foul: the other player picks the cue ball up
+            del table.places[CUE]
+        return
+    raise DeadEnd
 
 
 def _push_out(table: Story, shot: dict[str, Any], particular: str, following: str) -> None:
-    shot.update(kind="other", declared="push-out", intent="push-out", intent_source="stated", potted=[])
-    shot.update(first_contact=None, rails_after_contact=0)
-    _resettle(table, CUE, lambda dice: _anywhere(dice, 0.9))
+    rows = strokes_anywhere(table.dice, 300, (0.6, 2.0))
+    for result in played(table.layout, rows, first_is(None, nothing_falls)):
+        shot.update(kind="other", declared="push-out", intent="push-out", intent_source="stated")
+        _take(table, shot, result)
+        return
+    raise DeadEnd
 
 
 _PLAYS = {
@@ -256,48 +339,40 @@ _PLAYS = {
 # Where balls go
 
 
-def _describe(table: Story, shot: dict[str, Any], reading: ShotReading, kind: str, made: bool) -> None:
+def _shots(table: Story, wanted: Any, rounds: int = 1) -> Iterator[Shot]:
+    """Shots at the lowest ball whose outcome is wanted."""
+    for _ in range(rounds):
+        yield from played(table.layout, strokes_at(table.layout, table.lowest, table.dice, TRIES), wanted)
+
+
+def _after(result: Shot) -> Places:
+    return dict(result.final.balls)
+
+
+def _banked(result: Shot, ball: str) -> bool:
+    """Whether the ball struck a rail on its way into the pocket."""
+    return any(event.kind == "rail" and event.balls[0] == ball for event in result.events)
+
+
+def _describe(shot: dict[str, Any], reading: ShotReading, kind: str) -> None:
     stated = shot["player"] == "A"
     shot.update(kind=kind, intent="attack", intent_source="stated" if stated else "inferred")
     shot["called"] = {"ball": reading.ball, "pocket": reading.pocket}
-    shot["first_contact"] = reading.ball
-    shot["potted"] = [dict(shot["called"])] if made else []
-    shot["rails_after_contact"] = 1
-    soft = reading.cut is not None and reading.cut.cue_distance < 0.5
-    shot["stroke"] = {"words": [("soft" if soft else "medium"), table.dice.choice(["stun", "follow", "draw"])]}
 
 
-def _position(table: Story, shot: dict[str, Any], reading: ShotReading, following: str, gone: bool = True) -> None:
-    """Let the cue ball run on its rolling line, by one rail at most, to where the story goes on."""
-    if gone:
-        del table.places[reading.ball]
-    same = following[:1] == shot["player"]
-    for _ in range(900):
-        stop, route = _run(table.dice, reading)
-        trial = {**table.places, CUE: stop}
-        if not _fits(stop) or first_overlap(_layout(trial)) or not _suits(trial, following):
-            continue
-        table.places = trial
-        if route:
-            shot["route"] = [list(route)]
-        if same and len(trial) > 1 and following.split()[1] in ("pot", "miss", "bank", "scratch"):
-            _aim_for_zone(table, shot, stop, route or reading.ghost)
-        return
-    raise DeadEnd
-
-
-def _aim_for_zone(table: Story, shot: dict[str, Any], stop: Point, leg_start: Point) -> None:
+def _aim_for_zone(table: Story, shot: dict[str, Any], result: Shot) -> None:
     """The zone that was meant: the stop less an error of speed and line."""
-    leg = bearing(leg_start, stop)
+    stop = table.places[CUE]
+    turns = [e.place for e in result.events if e.balls[0] == CUE and e.kind in ("rail", "contact")]
+    leg = bearing(turns[-1], stop) if math.dist(turns[-1], stop) > 0.02 else 0.0
     long = table.dice.gauss(0.04, 0.13)  # this player's table runs a little long
     wide = table.dice.gauss(0.0, 0.06)
     centre = ahead(ahead(stop, leg, -long), leg + math.pi / 2, -wide)
-    if not _fits(centre):
+    if not on_table(TABLE, centre, TABLE.radius / 0.96):
         centre = stop
-    following = _best({**table.places, CUE: stop})
+    following = _best(table.places, hard=True)
     source = "stated" if shot["player"] == "A" else "inferred"
-    aim = {"ball": following.ball, "pocket": following.pocket}
-    shot["targets"] = _zones(centre, 0.1, source, aim)
+    shot["targets"] = _zones(centre, 0.1, source, {"ball": following.ball, "pocket": following.pocket})
 
 
 def _zones(centre: Point, radius: float, source: str, following: dict[str, str] | None) -> dict[str, Any]:
@@ -312,40 +387,13 @@ def _zones(centre: Point, radius: float, source: str, following: dict[str, str] 
     return {CUE: target}
 
 
-def _run(dice: random.Random, reading: ShotReading) -> tuple[Point, Point | None]:
-    direction = (reading.roll if reading.roll is not None else 0.0) + dice.gauss(0, 0.25)
-    length = dice.uniform(0.15, 1.9)
-    end = ahead(reading.ghost, direction, length)
-    low, high_x, high_y = TABLE.radius, TABLE.length - TABLE.radius, TABLE.width - TABLE.radius
-    for axis, low_edge, high_edge in ((0, low, high_x), (1, low, high_y)):
-        if low_edge <= end[axis] <= high_edge:
-            continue
-        edge = low_edge if end[axis] < low_edge else high_edge
-        share = (edge - reading.ghost[axis]) / (end[axis] - reading.ghost[axis])
-        rail = (
-            reading.ghost[0] + share * (end[0] - reading.ghost[0]),
-            reading.ghost[1] + share * (end[1] - reading.ghost[1]),
-        )
-        back = 2 * edge - end[axis]
-        bounced = (back, end[1]) if axis == 0 else (end[0], back)
-        return _rounded(bounced), _rounded(rail)
-    return _rounded(end), None
-
-
 def _take_in_hand(table: Story, what: str) -> None:
     for _ in range(600):
         place = _near(table.dice, table.places[table.lowest], 0.7)
         trial = {**table.places, CUE: place}
-        if _fits(place) and first_overlap(_layout(trial)) is None and _suits(trial, f"A {what}"):
-            table.places = trial
-            return
-    raise DeadEnd
-
-
-def _resettle(table: Story, ball: str, draw: Any, suits: Any = None) -> None:
-    for _ in range(300):
-        trial = {**table.places, ball: draw(table.dice)}
-        if _fits(trial[ball]) and first_overlap(_layout(trial)) is None and (suits is None or suits(trial)):
+        if not on_table(TABLE, place, TABLE.radius / 0.96) or first_overlap(_layout(trial)):
+            continue
+        if _suits(trial, f"A {what}"):
             table.places = trial
             return
     raise DeadEnd
@@ -353,8 +401,10 @@ def _resettle(table: Story, ball: str, draw: Any, suits: Any = None) -> None:
 
 def _suits(places: Places, following: str) -> bool:
     """Whether the next line of the story can be played from here."""
+    if first_overlap(_layout(places)) or _crowded(places):
+        return False
     what = following.split()[1] if following else ""
-    if what in ("pot", "bank", "scratch", "fluke", "miss"):
+    if what in ("pot", "scratch", "fluke", "miss"):
         try:
             _best(places, hard=what == "miss")
         except DeadEnd:
@@ -386,29 +436,21 @@ def _layout(places: Places) -> Layout:
 
 
 def _crowded(places: Places) -> bool:
-    balls = list(places.values())
-    return any(math.dist(p, q) < 0.12 for i, p in enumerate(balls) for q in balls[:i])
-
-
-def _anywhere(dice: random.Random, share: float) -> Point:
-    half_x, half_y = (TABLE.length / 2 - MARGIN) * share, (TABLE.width / 2 - MARGIN) * share
-    x, y = TABLE.length / 2 + dice.uniform(-half_x, half_x), TABLE.width / 2 + dice.uniform(-half_y, half_y)
-    return _rounded((x, y))
+    """Whether the cue ball lies so near to another that nobody would like to play on."""
+    cue = places.get(CUE)
+    return cue is not None and any(math.dist(cue, place) < 0.07 for ball, place in places.items() if ball != CUE)
 
 
 def _near(dice: random.Random, place: Point, distance: float) -> Point:
     return _rounded(ahead(place, dice.uniform(0, 2 * math.pi), dice.uniform(0.3, 1.0) * distance))
 
 
-def _rounded(place: Point) -> Point:
-    return round(place[0], 4), round(place[1], 4)
-
-
-def _fits(place: Point) -> bool:
-    return on_table(TABLE, place, TABLE.radius / 0.96) and TABLE.radius <= place[1] <= TABLE.width - TABLE.radius
+def _rounded(place: Point, digits: int = 4) -> Point:
+    return round(place[0], digits), round(place[1], digits)
 
 
 if __name__ == "__main__":
+    use_kernel_cache()
     from aretane.demo.film import film_rack
 
     made = make_match()
