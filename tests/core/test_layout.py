@@ -48,10 +48,14 @@ def test_balls_nearer_than_touching_overlap(layout):
         ({"cue": (math.nan, 0.5), "b1": (1, 1)}, "balls.cue"),
         ({"cue": (0.5, 0.5), "b1": (1, 3)}, "balls.1"),
         ({"b1": (1, 1)}, "balls.cue"),
-        ({"cue": (0.5, 0.5)}, "balls"),
     ],
 )
 def test_what_cannot_stand_is_named(layout, balls, field):
     with pytest.raises(InputError) as refused:
         check(layout(**balls))
     assert refused.value.field == field
+
+
+def test_a_cleared_table_is_a_layout(layout):
+    """After the last ball the cue ball stands alone, and what a shot left must be a place to read."""
+    assert check(layout(cue=(0.5, 0.5))).object_balls == {}

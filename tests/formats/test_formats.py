@@ -61,7 +61,6 @@ def changed(**more):
         (changed(balls={"cue": [0.6, 0.4], "3": [1.31, 0.4, 1]}), "balls.3"),
         (changed(balls={"cue": [0.6, 0.4], "3": ["a", 0.4]}), "balls.3[0]"),
         (changed(balls={"cue": [0.6, 0.4], "12": [1, 1]}), "balls.12"),
-        (changed(balls={"cue": [0.6, 0.4]}), "balls"),
         (changed(balls={"3": [1, 1]}), "balls.cue"),
         (changed(balls={"cue": [0.6, 0.4], "3": [0.61, 0.4]}), "balls.3"),
         (changed(balls={"cue": [0.6, 0.4], "3": [1e308, 0.4]}), "balls.3"),

@@ -78,7 +78,6 @@ def test_a_reading_is_given_with_its_uncertainty(client):
     ("body", "status"),
     [
         ({"discipline": "nine-ball", "balls": {"cue": [0.6, 0.4], "3": [7, 7]}}, 422),
-        ({"discipline": "nine-ball", "balls": {"cue": [0.6, 0.4]}}, 422),
         ({"discipline": "nine-ball", "balls": {"cue": [0.6]}}, 422),
         ({"balls": {}}, 422),
         ("nonsense", 422),

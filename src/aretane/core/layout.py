@@ -88,6 +88,8 @@ def on_table(table: Table, place: Point, radius: float) -> bool:
     inset = min(OFF_TABLE * radius, table.contact_distance(radius))  # a high nose lets a ball nearer
     if inset <= x <= table.length - inset and inset <= y <= table.width - inset:
         return True
+    if not (-radius <= x <= table.length + radius and -radius <= y <= table.width + radius):
+        return False
     pocket = min(table.pockets.values(), key=lambda near: math.dist(place, near.mouth))
     along = (x - pocket.mouth[0]) * pocket.axis[0] + (y - pocket.mouth[1]) * pocket.axis[1]
     return along <= pocket.shelf and all(jaw.clearance(place) >= inset for jaw in jaws(table)[pocket.name])

@@ -7,9 +7,6 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, fields, replace
 from typing import TYPE_CHECKING
 
-import numpy as np
-import numpy.typing as npt
-
 from aretane.core.errors import InputError
 
 if TYPE_CHECKING:
@@ -41,9 +38,9 @@ class Physics:
     cue_ball_mass: float = 0.1701  # kg
     end_mass_ratio: float = 28.0  # ball's mass over the mass of the cue's end that the impact moves sideways
 
-    def vector(self) -> npt.NDArray[np.float64]:
-        """The numbers that the kernels use, in the order of the columns `P_...`."""
-        return np.array([getattr(self, name) for name in _KERNEL_FIELDS])
+    def numbers(self) -> tuple[float, ...]:
+        """What the kernels use, in the order of the columns `P_...`."""
+        return tuple(getattr(self, name) for name in _KERNEL_FIELDS)
 
 
 _KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:12]

@@ -104,7 +104,13 @@ def play_all(
         np.zeros(n),
     )
     physics = physics_of(layout.table)
-    fixed = (start.numbers, start.integers, physics.vector(), physics.end_mass_ratio, *table_shape(layout.table))
+    fixed = (
+        start.numbers,
+        start.integers,
+        np.array(physics.numbers()),
+        physics.end_mass_ratio,
+        *table_shape(layout.table),
+    )
 
     size = min(max(n // (4 * threads), CHUNKS[0]), CHUNKS[1])
 

@@ -103,8 +103,9 @@ def simulate(layout: Layout, stroke: Stroke) -> Shot:
     places, fates = np.zeros((1, n, 2)), np.zeros((1, n), dtype=np.int64)
     results, durations = np.zeros((1, RESULTS), dtype=np.int64), np.zeros(1)
     struck = np.array([[stroke.aim, stroke.speed, stroke.side, stroke.height, stroke.elevation]])
+    parameters = (np.array(physics.numbers()), physics.end_mass_ratio)
     play(
-        start.numbers, start.integers, physics.vector(), physics.end_mass_ratio, *table_shape(layout.table), struck,
+        start.numbers, start.integers, *parameters, *table_shape(layout.table), struck,
         start.numbers.copy(), start.integers.copy(), np.zeros((n, n)), rows, EVENT_CAP,
         places, fates, results, durations,
     )  # fmt: skip
