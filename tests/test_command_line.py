@@ -54,13 +54,95 @@ def test_help_lists_the_commands():
     for asked in ([], ["--help"]):
         done = aretane(*asked)
         assert done.returncode == 0
-        assert all(command in done.stdout for command in ("demo", "serve", "read", "referee", "import", "export"))
+        assert all(command in done.stdout for command in ("demo", "serve", "read", "simulate", "import"))
 
 
 def test_the_bench_prints_the_promised_keys():
     answer = json.loads(aretane("bench").stdout)
-    assert {"cases", "timings", "warm_start_s", "cold_start_s"} <= set(answer)
+    assert {"machine", "cases", "timings", "warm_start_s", "cold_start_s"} <= set(answer)
     assert all(timing["seconds"] > 0 for timing in answer["timings"])
+    names = [case["name"] for case in answer["cases"]]
+    assert names[:4] == ["two balls", "seven balls", "snooker 12 balls", "15-ball break"]
+    for case in answer["cases"]:
+        assert {"name", "per_second", "events_p99", "capped"} <= set(case)
+        assert case["per_second"] > 0
+        assert case["capped"] is False
+    assert answer["workspace_bytes"] < 100_000
+
+
+@pytest.fixture
+def stroke_file(tmp_path):
+    path = tmp_path / "stroke.json"
+
+    def write(**stroke):
+        path.write_text(json.dumps(stroke))
+        return path
+
+    return write
+
+
+PROMISED = {
+    "potted", "off_table", "first_contact", "rails_after_contact", "cue_rails", "scratch", "duration", "events",
+    "capped", "final",
+}  # fmt: skip
+
+
+def test_simulate_answers_and_its_final_layout_is_read_again(layout_file, stroke_file, tmp_path):
+    stroke = stroke_file(at="3", pocket="foot-left", speed=2.5, height=-0.3)
+    done = aretane("simulate", layout_file, stroke)
+    assert (done.returncode, done.stderr) == (0, "")
+    answer = json.loads(done.stdout)
+    assert set(answer) >= PROMISED
+    assert [answer["potted"][0][key] for key in ("ball", "pocket")] == ["3", "foot-left"]
+    assert answer["first_contact"] == "3"
+    assert {"t", "kind", "balls"} <= set(answer["events"][0])
+    path = tmp_path / "final.json"
+    path.write_text(json.dumps(answer["final"]))
+    assert aretane("read", path).returncode == 0
+
+
+def test_samples_repeat_and_never_change_the_noiseless_part(layout_file, stroke_file):
+    stroke = stroke_file(aim=0.7, speed=2.0)
+    plain = json.loads(aretane("simulate", layout_file, stroke).stdout)
+    with_samples = ("simulate", layout_file, stroke, "--samples", "300", "--player", "league", "--seed", "4")
+    one, two = (aretane(*with_samples) for _ in range(2))
+    assert one.stdout == two.stdout
+    answer = json.loads(one.stdout)
+    assert {key: answer[key] for key in plain} == plain
+    assert answer["pot"]["n"] == answer["scratch_rate"]["n"] == 300
+    assert len(answer["landing"]) <= 300
+
+
+def test_a_shot_that_cannot_be_played_is_one_line_that_names_the_field(layout_file, stroke_file, tmp_path):
+    for stroke, field in (
+        ({"at": "7", "pocket": "foot-left", "speed": 2}, "at"),
+        ({"at": "3", "pocket": "head-right", "speed": 2}, "at"),
+        ({"aim": 0, "speed": -2}, "speed"),
+        ({"aim": 0, "speed": 2, "side": 1.2}, "side"),
+        ({"aim": 0, "speed": float("nan")}, "speed"),
+        ({"aim": 0, "speed": 2, "place": [9, 9]}, "place"),
+        ({"speed": 2}, "aim"),
+        ([], "file"),
+    ):
+        path = tmp_path / "stroke.json"
+        path.write_text(json.dumps(stroke))
+        assert refused(aretane("simulate", layout_file, path)).startswith(f"error: {field}:")
+    good = stroke_file(aim=0, speed=2)
+    assert "--player" in refused(aretane("simulate", layout_file, good, "--player", "wizard"))
+    refused(aretane("simulate", layout_file, good, "--samples", "-1"))
+    hand = tmp_path / "hand.json"
+    hand.write_text('{"aim_deg": 0.4, "speed": 0.1, "side": 0.05}')
+    assert "height" in refused(aretane("simulate", layout_file, good, "--samples", "5", "--player", hand))
+
+
+def test_a_miscue_and_ball_in_hand(layout_file, stroke_file, tmp_path):
+    answer = json.loads(aretane("simulate", layout_file, stroke_file(aim=0, speed=2, side=0.6)).stdout)
+    assert answer["miscue"] is True
+    in_hand = tmp_path / "hand.json"
+    in_hand.write_text(json.dumps({**LAYOUT, "balls": {"3": [1.31, 0.96]}, "state": {"ball_in_hand": "anywhere"}}))
+    assert "place" in refused(aretane("simulate", in_hand, stroke_file(aim=0, speed=1)))
+    stroke = stroke_file(at="3", pocket="foot-left", speed=2, place=[0.9, 0.7])
+    assert json.loads(aretane("simulate", in_hand, stroke).stdout)["potted"][0]["ball"] == "3"
 
 
 def test_bad_input_is_one_line_that_names_the_field(tmp_path):

@@ -19,7 +19,7 @@ export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions
       {!marking && <ShotTools bench={bench} actions={actions} />}
       {!marking && bench.found && (
         <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
-          shot lab
+          simulate
         </Link>
       )}
       <button

@@ -8,6 +8,7 @@ import { TableDrawing } from "../../table/TableDrawing";
 import type { Shape } from "../../table/shapes";
 import { shotChange } from "../bench/changes";
 import { AsPlayed } from "./AsPlayed";
+import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";
 import { Kept, type Variant } from "./Kept";
 import { Outcome } from "./Outcome";
@@ -19,6 +20,7 @@ import { useAnimation, type Animation } from "./useAnimation";
 const FEW = 500; // samples while things move
 const MANY = 2000; // samples once they rest
 const SETTLED = 400; // milliseconds without a change
+const NOTHING = 0.005; // metres between two stops that are one
 const REACH = 0.12; // metres round a pocket's mouth that mean the pocket
 
 interface Props {
@@ -120,7 +122,7 @@ export function Lab({ choices, start, from }: Props) {
         <div className="flex flex-col gap-2">
           <StrokePanel lab={lab} choices={choices} cueSpeed={shot.data?.cue_speed} change={change} />
           <TablePanel lab={lab} choices={choices} change={change} />
-          {!from && <Balls lab={lab} choices={choices} change={change} />}
+          {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
           {from && played && <AsPlayed game={from.game} shot={from.shot} balls={final} shapes={shapes} />}
         </div>
       </div>
@@ -175,6 +177,7 @@ function difference(shot: Simulated, after: Places): Shape[] {
   const real = after["cue"];
   if (!stop || !real) return [];
   const away = Math.hypot(stop[0] - real[0], stop[1] - real[1]);
+  if (away < NOTHING) return [];
   return [{ line: "error", points: [stop, real], label: `played ${(away * 100).toFixed(0)} cm off` }];
 }
 
@@ -224,53 +227,6 @@ function KeepStroke({ from, lab }: { from: NonNullable<Props["from"]>; lab: LabS
     >
       {same ? "stroke is kept with the shot" : "keep this stroke with the shot"}
     </button>
-  );
-}
-
-function Balls({
-  lab,
-  choices,
-  change,
-}: {
-  lab: LabState;
-  choices: Choices;
-  change: (patch: Patch) => void;
-}) {
-  const all = choices.balls[lab.discipline] ?? [];
-  const spot = (): Place => {
-    const taken = Object.values(lab.balls);
-    const places = Array.from({ length: 60 }, (_, n): Place => [
-      lab.drawn.length * (0.15 + 0.07 * (n % 10)),
-      lab.drawn.width * (0.1 + 0.14 * Math.floor(n / 10)),
-    ]);
-    const clear = (place: Place) =>
-      taken.every((one) => Math.hypot(one[0] - place[0], one[1] - place[1]) > 0.07);
-    return places.find(clear) ?? [0.5, 0.5];
-  };
-  return (
-    <section aria-label="Balls" className="sheet p-3">
-      <span className="caption">balls on the table</span>
-      <div className="mt-1 flex flex-wrap gap-1">
-        {all.map((ball) => {
-          const on = ball in lab.balls;
-          return (
-            <button
-              key={ball}
-              className="chip"
-              aria-pressed={on}
-              disabled={ball === "cue"}
-              onClick={() => {
-                const rest = Object.fromEntries(Object.entries(lab.balls).filter(([one]) => one !== ball));
-                if (on) change({ balls: rest, ...(lab.at === ball ? { at: null, pocket: null } : {}) });
-                else change({ balls: { ...lab.balls, [ball]: spot() } });
-              }}
-            >
-              {ball}
-            </button>
-          );
-        })}
-      </div>
-    </section>
   );
 }
 

@@ -17,7 +17,7 @@ export function LabPage() {
   if (choices.error) return <Said problem={choices.error} />;
   if (!choices.data) return <Said words="Opening the shot lab …" />;
   if (match && shot) return <MatchLab choices={choices.data} id={match} shotId={shot} />;
-  const start = freeLab(choices.data);
+  const start = freeLab(choices.data, "nine-ball");
   return start && <Lab choices={choices.data} start={start} />;
 }
 

@@ -20,15 +20,18 @@ export interface LabState {
 
 export type Patch = Partial<LabState>;
 
-const START: Places = { cue: [0.62, 0.42], "1": [1.55, 0.86], "2": [2.1, 0.3], "3": [0.5, 1.0] };
+const START: Place[] = [[0.25, 0.33], [0.61, 0.68], [0.83, 0.24], [0.2, 0.79]]; // prettier-ignore
 
-/** A layout of one's own, to begin with. */
-export function freeLab(choices: Lab): LabState | null {
-  const choice = choices.tables.find((one) => one.id === "pool-9ft");
-  if (!choice) return null;
+/** A layout of one's own, to begin with: the cue ball and three others of this game. */
+export function freeLab(choices: Lab, discipline: string): LabState | null {
+  const choice = choices.tables.find((one) => one.disciplines.includes(discipline));
+  const names = choices.balls[discipline];
+  if (!choice || !names) return null;
+  const { length, width } = choice.table;
+  const balls = START.map(([x, y], n): [string, Place] => [names[n] ?? "", [x * length, y * width]]);
   return {
-    table: choice.id, drawn: choice.table, discipline: "nine-ball", balls: START, state: {},
-    at: "1", pocket: "foot-left", aim: 0,
+    table: choice.id, drawn: choice.table, discipline, balls: Object.fromEntries(balls), state: {},
+    at: names[1] ?? null, pocket: "foot-left", aim: 0,
     speed: 2, side: 0, height: 0, elevation: 0, hand: "club", physics: {},
   }; // prettier-ignore
 }

@@ -1,0 +1,89 @@
+"""The shot lab as a coach uses it."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from aretane.demo.load import GAME
+
+
+def rates(page: Page):
+    return page.get_by_test_id("rates")
+
+
+def test_choose_tip_and_speed_and_see_the_answer_change(page: Page):
+    page.goto("/lab")
+    expect(page.get_by_test_id("outcome")).to_contain_text("1 in foot left")
+    expect(rates(page)).to_contain_text("n 2000")
+    assert page.get_by_test_id("cloud").locator("path").count() == 3
+    before = page.locator('[data-line="cue-path"] path').get_attribute("d")
+    tip = page.get_by_test_id("tip")
+    tip.focus()
+    for _ in range(6):
+        tip.press("ArrowDown")
+    expect(page.get_by_test_id("tip-words")).to_have_text("0.30 below")
+    expect(page.locator('[data-line="cue-path"] path')).not_to_have_attribute("d", before or "")
+    page.get_by_role("button", name="put aside to compare").click()
+    page.get_by_label("Table", exact=True).get_by_role("combobox").first.select_option("pool-7ft")
+    expect(rates(page)).to_contain_text("n 2000")
+    page.get_by_role("button", name="put aside to compare").click()
+    expect(page.get_by_test_id("variants").locator("tbody tr")).to_have_count(2)
+
+
+def test_drag_a_ball_and_play_the_shot(page: Page):
+    page.goto("/lab")
+    expect(page.get_by_test_id("outcome")).to_contain_text("1 in foot left")
+    ball = page.locator('[data-ball="1"]').bounding_box()
+    assert ball
+    page.mouse.move(ball["x"] + 8, ball["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(ball["x"] - 60, ball["y"] + 90, steps=6)
+    page.mouse.up()
+    expect(page.get_by_test_id("outcome")).to_be_visible()
+    place = page.locator('[data-ball="cue"]').get_attribute("transform")
+    page.keyboard.press("Space")
+    expect(page.locator('[data-ball="cue"]')).not_to_have_attribute("transform", place or "")
+    page.get_by_role("button", name="before the shot").click()
+    expect(page.locator('[data-ball="cue"]')).to_have_attribute("transform", place or "")
+
+
+def test_a_shot_without_an_aim_says_so_and_a_free_line_works(page: Page):
+    page.goto("/lab")
+    page.get_by_label("Pocket").select_option("head-left")
+    expect(page.get_by_role("alert")).to_contain_text("ball 1")
+    page.get_by_role("combobox", name="Ball", exact=True).select_option("")
+    page.get_by_label("Line, degrees").fill("90")
+    expect(page.get_by_test_id("outcome")).to_contain_text("left rail")
+    tip = page.get_by_test_id("tip").bounding_box()
+    assert tip
+    page.mouse.click(tip["x"] + 0.85 * tip["width"], tip["y"] + tip["height"] / 2)
+    expect(page.get_by_test_id("outcome")).to_contain_text("Miscue")
+
+
+def test_a_logged_shot_is_set_beside_what_was_played(page: Page):
+    page.goto(f"/match/{GAME}?rack=4")
+    page.locator("[data-shot]").nth(2).click()
+    page.get_by_role("link", name="simulate").click()
+    expect(page.get_by_role("heading", name="Shot lab")).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("rack 5"))).to_be_visible()
+    # The demo's strokes are known, so the simulated cue ball stops where it was logged.
+    expect(page.locator('[data-line="error"]').first).to_have_count(0)
+    expect(page.get_by_label("In the picture")).to_be_visible()
+    page.get_by_label("Speed", exact=True).fill("1.2")
+    expect(page.get_by_text(re.compile(r"played \d+ cm off")).first).to_be_visible()
+    page.get_by_role("button", name="keep this stroke with the shot").click()
+    expect(page.get_by_test_id("sync")).to_have_text("all written")
+    page.get_by_role("link", name=re.compile("rack 5")).click()
+    page.get_by_role("button", name="Undo").click()
+
+
+def test_another_game_brings_its_balls_and_table(page: Page):
+    page.goto("/lab")
+    page.get_by_label("Game").select_option("snooker")
+    expect(page.get_by_test_id("outcome")).to_be_visible()
+    expect(page.locator('[data-ball="red-1"]')).to_have_count(1)
+    page.get_by_role("button", name="black").click()
+    expect(page.locator('[data-ball="black"]')).to_have_count(1)
+    expect(rates(page)).to_contain_text("n 2000")
