@@ -238,12 +238,12 @@ export function Ball({ ball, radius, unit }: { ball: string; radius: number; uni
           fill={fill}
         />
       )}
-      {striped && <circle r={radius * 0.5} fill="#fffdf6" />}
+      {striped && <circle r={radius * (label.length > 1 ? 0.68 : 0.5)} fill="#fffdf6" />}
       {ball === "cue" && <circle r={radius * 0.18} fill="#22303c" />}
       <text
         textAnchor="middle"
         dominantBaseline="central"
-        fontSize={radius * 1.15}
+        fontSize={radius * (label.length > 1 ? 0.92 : 1.15)}
         fontWeight={700}
         y={radius * 0.06}
         fill={dark ? "#fffdf6" : "#22303c"}

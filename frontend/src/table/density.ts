@@ -2,7 +2,7 @@
 import type { Place } from "../api/types";
 
 export const SHARES = [0.5, 0.8, 0.95] as const;
-const CELL = 0.02; // metres
+const CELL = 0.018; // metres
 const KERNEL = [0.06, 0.24, 0.4, 0.24, 0.06];
 
 export interface Region {
@@ -18,7 +18,7 @@ export function regions(places: Place[], length: number, width: number): Region[
     const [i, j] = [Math.floor(x / CELL), Math.floor(y / CELL)];
     if (i >= 0 && i < nx && j >= 0 && j < ny) grid[i * ny + j] = (grid[i * ny + j] ?? 0) + 1;
   }
-  grid = smoothed(smoothed(grid, nx, ny, ny), nx, ny, 1);
+  for (const step of [ny, 1, ny, 1]) grid = smoothed(grid, nx, ny, step);
   const order = [...grid.keys()].filter((cell) => (grid[cell] ?? 0) > 0);
   order.sort((one, other) => (grid[other] ?? 0) - (grid[one] ?? 0));
   const total = grid.reduce((sum, value) => sum + value, 0);

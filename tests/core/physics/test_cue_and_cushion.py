@@ -71,7 +71,8 @@ def test_a_centre_ball_sliding_square_on_comes_back_as_hans_formula_says():
 
 
 def test_side_widens_and_narrows_the_angle():
-    """Common practice: running side lengthens the angle off the rail, check side shortens it. A ball without topspin,
+    """Common practice: running side lengthens the angle off the rail, check side shortens it. A ball without
+    topspin,
     which would use the rail's friction up."""
     no_squirt = with_physics(POOL, end_mass_ratio=500.0)
     check, plain, running = (rebound(35, side=side, height=0.0, table=no_squirt)[1] for side in (-0.4, 0.0, 0.4))
@@ -82,3 +83,20 @@ def test_side_widens_and_narrows_the_angle():
 def test_a_fast_ball_comes_off_deader():
     slow, fast = rebound(0, 1.0)[0] / 1.0, rebound(0, 6.0)[0] / 6.0
     assert fast < slow < 1
+
+
+def test_parameters_and_kernel_columns_are_in_the_same_order():
+    from dataclasses import fields
+
+    from aretane.core.physics import compiled
+    from aretane.core.physics.parameters import LIMITS, SETS, Physics, physics_of
+
+    columns = sorted((number, name) for name, number in vars(compiled).items() if name.startswith("P_"))
+    meant = ["slide", "roll", "spin", "ball_restitution", "friction_floor", "friction_span", "friction_decay"]
+    meant += ["rail_restitution", "rail_softening", "rail_friction", "bed_restitution", "capture_depth"]
+    assert [name for _, name in columns] == ["P_" + name.upper() for name in meant]
+    assert [field.name for field in fields(Physics)][3:12] == meant[3:]
+    assert set(LIMITS) == {field.name for field in fields(Physics)}
+    for table in PRESETS.values():
+        assert physics_of(table) == SETS[table.name]
+    assert physics_of(with_physics(POOL, roll_friction=0.02)).roll_friction == 0.02

@@ -10,7 +10,7 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.layout import TOUCHING, Layout
 from aretane.core.physics.compiled import (
-    BALL_COLUMNS, BALL_INTEGERS, FAR, FROZEN, MASS, NEAR, NEAR_T, RADIUS, RHO, WZ, X, Y, Z, Floats, Ints,
+    BALL_COLUMNS, BALL_INTEGERS, FAR, FROZEN, MASS, NEAR, NEAR_T, RADIUS, RHO, X, Y, Z, Floats, Ints,
 )  # fmt: skip
 from aretane.core.physics.parameters import Physics, physics_of
 
@@ -36,7 +36,6 @@ def start_of(layout: Layout, physics: Physics | None = None) -> Start:
     integers = np.zeros((len(names), BALL_INTEGERS), dtype=np.int64)
     integers[:, NEAR] = integers[:, FROZEN] = -1
     numbers[:, NEAR_T] = FAR
-    numbers[:, WZ] = 0.0
     for row, name in enumerate(names):
         radius = table.radius_of(name)
         rho = table.contact_distance(radius)
