@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -76,7 +77,9 @@ def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_
     struck = aimed(place, meant)
     answer = shot_as_data(play(place, struck))
     if samples:
-        answer |= samples_as_data(place, meant, sample(place, struck, hand, samples, seed))
+        answer |= samples_as_data(
+            place, meant, sample(place, struck, hand, samples, seed, threads=os.cpu_count() or 1)
+        )
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:

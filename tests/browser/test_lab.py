@@ -51,7 +51,7 @@ def test_drag_a_ball_and_play_the_shot(page: Page):
 
 def test_a_shot_without_an_aim_says_so_and_a_free_line_works(page: Page):
     page.goto("/lab")
-    page.get_by_label("Pocket").select_option("head-left")
+    page.get_by_role("combobox", name="Pocket", exact=True).select_option("head-left")
     expect(page.get_by_role("alert")).to_contain_text("ball 1")
     page.get_by_role("combobox", name="Ball", exact=True).select_option("")
     page.get_by_label("Line, degrees").fill("90")

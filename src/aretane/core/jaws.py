@@ -15,8 +15,7 @@ from aretane.core.table import Pocket, Point, Table
 @dataclass(frozen=True)
 class Jaw:
     """One jaw in plan. `rail` runs along the nose into the pocket, `facing` on from there; the normals point to
-    where
-    a ball can be. `turn` is the angle between the two directions, `centre` and `radius` those of the arc.
+    where a ball can be. `turn` is the angle between the two directions, `centre` and `radius` those of the arc.
     """
 
     tip: Point

@@ -1,8 +1,8 @@
 """Balls set up for the break: the triangle or diamond, and snooker's spots.
 
 No two racks are alike: between the balls stay gaps of some hundredths of a millimetre, drawn from a seed,
-because a perfectly
-tight rack would open the same way every time, and in a way that depends on nothing but the order of the arithmetic.
+because a perfectly tight rack would open the same way every time, and in a way that depends on nothing but the
+order of the arithmetic.
 """
 
 from __future__ import annotations

@@ -1,8 +1,8 @@
 """Makes the shipped demo: `python -m aretane.demo.make`. Seeded, so that it comes out the same.
 
 Every shot is simulated: for each line of the story strokes are tried until one does what the line says and
-leaves a table
-from which the next line can be played. The stroke is kept with the shot, so that the file repeats it.
+leaves a table from which the next line can be played. The stroke is kept with the shot, so that the file
+repeats it.
 """
 
 from __future__ import annotations

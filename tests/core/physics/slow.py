@@ -1,8 +1,8 @@
 """An independent simulator for the tests: small time steps, straight from the laws of motion.
 
 It shares nothing with the engine but the table's numbers: forces are integrated step by step (midpoint rule),
-contacts are
-found by overlap and stepped back to, impulses are written out from the rigid-body equations in vector form.
+contacts are found by overlap and stepped back to, impulses are written out from the rigid-body equations in
+vector form.
 """
 
 from __future__ import annotations

@@ -72,8 +72,7 @@ def test_a_centre_ball_sliding_square_on_comes_back_as_hans_formula_says():
 
 def test_side_widens_and_narrows_the_angle():
     """Common practice: running side lengthens the angle off the rail, check side shortens it. A ball without
-    topspin,
-    which would use the rail's friction up."""
+    topspin, which would use the rail's friction up."""
     no_squirt = with_physics(POOL, end_mass_ratio=500.0)
     check, plain, running = (rebound(35, side=side, height=0.0, table=no_squirt)[1] for side in (-0.4, 0.0, 0.4))
     assert check + 1 < plain < running - 1

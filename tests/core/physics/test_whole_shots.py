@@ -149,8 +149,7 @@ def test_random_shots_end_on_the_table_and_never_meet_the_cap(table):
 
 def test_a_stop_shot_a_hanger_and_a_rattle_come_out_by_themselves():
     """Common practice: a stun shot straight on stops dead; a ball in the jaws falls to a touch; a firm ball
-    that strikes
-    the far jaw of a side pocket at a flat angle stays out."""
+    that strikes the far jaw of a side pocket at a flat angle stays out."""
     straight = shot(POOL, {"cue": (0.5, 0.6), "1": (0.62, 0.6)}, aim=0.0, speed=0.7)
     assert math.dist(straight.final.balls["cue"], (0.62 - 2 * R, 0.6)) < 0.1
     hole = POOL.pockets["foot-left"]

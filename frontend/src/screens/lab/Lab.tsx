@@ -212,9 +212,11 @@ function Clock({ animation, duration }: { animation: Animation; duration: number
 /** Write the stroke into the logged shot. */
 function KeepStroke({ from, lab }: { from: NonNullable<Props["from"]>; lab: LabState }) {
   const change = useChange(from.game);
-  const { speed, side, height, elevation, at, pocket, aim } = lab;
+  const { speed, side, height, elevation, at, pocket, part, aim } = lab;
   const { id, seat, document } = from.shot;
-  const towards = at ? { at, pocket, aim: null } : { at: null, pocket: null, aim };
+  const towards = at
+    ? { at, pocket, part: part as "centre", aim: null }
+    : { at: null, pocket: null, part: null, aim };
   const stroke = { ...document.stroke, speed, side, height, elevation, ...towards };
   const same = JSON.stringify(document.stroke ?? {}) === JSON.stringify(stroke);
   return (

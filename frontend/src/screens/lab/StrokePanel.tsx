@@ -59,6 +59,19 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
           </Choice>
         )}
       </div>
+      {lab.at !== null && (
+        <Choice
+          label="Part of the pocket"
+          value={lab.part}
+          onChange={(part) => {
+            change({ part });
+          }}
+        >
+          <option value="centre">its middle, as open as it is</option>
+          <option value="thick">thick: the fuller hit</option>
+          <option value="thin">thin: the thinner hit</option>
+        </Choice>
+      )}
       <div className="flex items-center gap-3">
         <TipFace
           side={lab.side}

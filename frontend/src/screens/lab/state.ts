@@ -9,6 +9,7 @@ export interface LabState {
   state: Record<string, unknown>;
   at: string | null;
   pocket: Pocket | null;
+  part: string;
   aim: number;
   speed: number;
   side: number;
@@ -31,7 +32,7 @@ export function freeLab(choices: Lab, discipline: string): LabState | null {
   const balls = START.map(([x, y], n): [string, Place] => [names[n] ?? "", [x * length, y * width]]);
   return {
     table: choice.id, drawn: choice.table, discipline, balls: Object.fromEntries(balls), state: {},
-    at: names[1] ?? null, pocket: "foot-left", aim: 0,
+    at: names[1] ?? null, pocket: "foot-left", part: "centre", aim: 0,
     speed: 2, side: 0, height: 0, elevation: 0, hand: "club", physics: {},
   }; // prettier-ignore
 }
@@ -56,6 +57,7 @@ export function labOf(
     state: { ball_in_hand: before.ball_in_hand ?? false },
     at: free ? null : (meant?.ball ?? null),
     pocket: free ? null : ((meant?.pocket as Pocket | null | undefined) ?? null),
+    part: stroke.part ?? "centre",
     aim: stroke.aim ?? 0,
     speed: stroke.speed ?? 2,
     side: stroke.side ?? 0,
@@ -79,6 +81,7 @@ export function requestOf(lab: LabState, samples: number): SimulateRequest | nul
     stroke: {
       speed, side, height, elevation,
       at: aimed ? lab.at : null, pocket: aimed ? lab.pocket : null, aim: aimed ? null : lab.aim,
+      part: aimed ? lab.part : null,
     }, // prettier-ignore
     hand: lab.hand,
     samples,

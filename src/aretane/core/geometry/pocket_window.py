@@ -16,6 +16,8 @@ from aretane.core.table import Pocket, Point
 
 Interval = tuple[float, float]
 
+HANGING = math.radians(50)
+
 
 @dataclass(frozen=True)
 class PocketWindow:
@@ -43,8 +45,29 @@ class PocketWindow:
         return max(self.free, key=lambda part: part[1] - part[0], default=None)
 
 
+def hangs(ball: Point, pocket: Pocket) -> bool:
+    """Whether the ball's centre is past the mouth, between the jaws."""
+    dx, dy = ball[0] - pocket.mouth[0], ball[1] - pocket.mouth[1]
+    along = dx * pocket.axis[0] + dy * pocket.axis[1]
+    across = abs(dx * pocket.axis[1] - dy * pocket.axis[0])
+    return along >= -1e-6 and across < pocket.mouth_width / 2
+
+
+def pocket_line(ball: Point, pocket: Pocket) -> float:
+    """Direction of the pocket line: to the middle of the mouth, for a hanging ball along the pocket's axis."""
+    if hangs(ball, pocket):
+        return math.atan2(pocket.axis[1], pocket.axis[0])
+    return bearing(ball, pocket.mouth)
+
+
 def jaw_window(ball: Point, pocket: Pocket, radius: float) -> Interval | None:
-    """Directions in which a ball of `radius` passes between the jaw tips; None if it cannot."""
+    """Directions in which a ball of `radius` passes between the jaw tips; None if it cannot.
+
+    A hanging ball has passed them: whatever pushes it within `HANGING` of the axis sends it in (assumed).
+    """
+    if hangs(ball, pocket):
+        inwards = pocket_line(ball, pocket)
+        return inwards - HANGING, inwards + HANGING
     to_mouth = bearing(ball, pocket.mouth)
     edges = []
     for tip in pocket.tips:

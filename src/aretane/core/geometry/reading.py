@@ -9,8 +9,7 @@ from dataclasses import dataclass
 from aretane.core.geometry.cue_lines import roll_direction, scratches_in, stun_direction
 from aretane.core.geometry.cut import Cut, cut_for, ghost_ball, tolerance
 from aretane.core.geometry.groups import clusters, frozen_pairs, on_rail
-from aretane.core.geometry.plane import bearing
-from aretane.core.geometry.pocket_window import PocketWindow, pocket_window
+from aretane.core.geometry.pocket_window import PocketWindow, pocket_line, pocket_window
 from aretane.core.geometry.sight import in_the_way, visible_part
 from aretane.core.layout import OFF_TABLE, Layout
 from aretane.core.table import Pocket, Point
@@ -106,7 +105,7 @@ def read_shot(layout: Layout, ball: str, pocket_name: str, legal: bool = True) -
     reach = table.radius + table.cue_radius
     others = {name: at for name, at in layout.object_balls.items() if name != ball}
     window = _window(layout, ball, pocket)
-    line = bearing(place, pocket.mouth)
+    line = pocket_line(place, pocket)
     ghost = ghost_ball(place, line, reach)
     blocked_object = (*window.blockers, *((JAW,) if window.jaws is None else ()))
     cut = cut_for(layout.cue, place, line, reach) if layout.cue is not None else None

@@ -1,9 +1,9 @@
 """The aim that pots this ball in this pocket at this speed and tip: squirt, swerve and throw compensated.
 
 Ghost-ball aim is wrong by squirt and throw as soon as the tip is off centre or the speed is low, so the aim is
-searched on
-the simulator itself: the two balls alone on a bed without rails, where the object ball's resting place gives the
-direction in which it left. Then the whole table is played, and the answer stands only if the ball falls.
+searched on the simulator itself: the two balls alone on a bed without rails, where the object ball's resting
+place gives the direction in which it left. Then the whole table is played, and the answer stands only if the
+ball falls.
 """
 
 from __future__ import annotations

@@ -1,13 +1,11 @@
 """Three and more balls that touch, or nearly: a break, a frozen combination, a pack.
 
 Struck one after the other they would pass nearly everything to one ball, as in Newton's cradle. Real balls give
-way by more
-than the gaps in a rack, so several contacts work at once. Here their forces are integrated through the contact:
-Hertz's
-law F = k δ^(3/2) between two spheres, damped as F (1 + a dδ/dt) with a = 3 (1 - e) / 2 v so that a lone contact
-closing at v has restitution e (K. H. Hunt and F. R. E. Crossley, Journal of Applied Mechanics 42, 1975). The
-places are then put back: to everything else the impact has taken no time. Friction acts once, with the sum of each
-contact's push.
+way by more than the gaps in a rack, so several contacts work at once. Here their forces are integrated through
+the contact: Hertz's law F = k δ^(3/2) between two spheres, damped as F (1 + a dδ/dt) with a = 3 (1 - e) / 2 v
+so that a lone contact closing at v has restitution e (K. H. Hunt and F. R. E. Crossley, Journal of Applied
+Mechanics 42, 1975). The places are then put back: to everything else the impact has taken no time. Friction
+acts once, with the sum of each contact's push.
 """
 
 from __future__ import annotations

@@ -82,5 +82,6 @@ ROW = 16  # columns of the course of a shot, see `engine.run`
 
 GRAVITY = 9.81  # m/s²
 SLOW = 0.005  # m/s: a contact slower than this is treated as pushing, see `impact` and `cushion`
+HOP = 0.05  # m/s: an upward speed below this (a hop of an eighth of a millimetre) stays on the bed
 EDGE = 1e-9  # m: how far outside the cushion lines a ball still counts as on them
 FAR = np.inf

@@ -1,12 +1,11 @@
 """What the cue does to the cue ball.
 
-An impulse along the cue at the tip's place on the ball gives speed and spin together: a tip b R off centre gives
-R ω = 5/2 b v. A tip to the side also pushes the ball off the cue's line (squirt), because the end of the cue
-has mass: tan α = 5/2 b sqrt(1 - b²) / (1 + m_r + 5/2 (1 - b²)), m_r the ball's mass over the end mass (D. G.
-Alciatore,
-technical proof A.31, after R. Cross). A raised cue presses the ball on the bed: it hops, and its tilted
-spin makes it swerve. Beyond half a radius the tip slips: the impulse then leaves the cue's direction by as much as
-the contact lies beyond the friction cone, and gives no more spin than at its edge.
+An impulse along the cue at the tip's place on the ball gives speed and spin together: a tip b R off centre
+gives R ω = 5/2 b v. A tip to the side also pushes the ball off the cue's line (squirt), because the end of the
+cue has mass: tan α = 5/2 b sqrt(1 - b²) / (1 + m_r + 5/2 (1 - b²)), m_r the ball's mass over the end mass (D.
+G. Alciatore, technical proof A.31, after R. Cross). A raised cue presses the ball on the bed: it hops, and its
+tilted spin makes it swerve. Beyond half a radius the tip slips: the impulse then leaves the cue's direction by
+as much as the contact lies beyond the friction cone, and gives no more spin than at its edge.
 """
 
 from __future__ import annotations
@@ -14,11 +13,10 @@ from __future__ import annotations
 import math
 
 from aretane.core.physics.compiled import (
-    AIR, P_BED_RESTITUTION, PHASE, RADIUS, ROLL, VX, VY, VZ, WX, WY, WZ, Floats, Ints, kernel,
+    AIR, HOP, P_BED_RESTITUTION, PHASE, RADIUS, ROLL, VX, VY, VZ, WX, WY, WZ, Floats, Ints, kernel,
 )  # fmt: skip
 
 TIP_LIMIT = 0.5  # of R: the friction of a chalked tip holds no further out (common practice)
-_HOP = 0.05  # m/s, as for other impulses
 
 
 @kernel
@@ -53,8 +51,8 @@ def strike(
     up = (lift - sin / cos) * speed
     if up < 0.0:
         up = -p[P_BED_RESTITUTION] * up
-    b[0, VZ] = up if up > _HOP else 0.0
-    k[0, PHASE] = AIR if up > _HOP else ROLL
+    b[0, VZ] = up if up > HOP else 0.0
+    k[0, PHASE] = AIR if up > HOP else ROLL
 
 
 def cue_speed(speed: float, side: float, height: float, ball_mass: float, cue_mass: float = 0.54) -> float:

@@ -1,8 +1,7 @@
 """One shot, event by event.
 
 Each ball knows when its own phase ends or it meets a rail or pocket; each pair knows when it meets within that
-time.
-The earliest of all is carried out, and only the balls that it changed are planned anew. Between events
+time. The earliest of all is carried out, and only the balls that it changed are planned anew. Between events
 nothing is computed, so there is no time step, and no error but rounding.
 """
 
@@ -35,9 +34,9 @@ def run(
 ) -> float:  # fmt: skip
     """Play the shot that the cue ball (ball 0) has just been given; the time when all is at rest.
 
-    `meet` is scratch space (n x n); `rows` takes a row of `ROW` numbers per changed ball (time, kind, ball, other
-    ball or feature, phase, place, velocity, spin, acceleration) for those who want the course of it, and may be
-    empty.
+    `meet` is scratch space (n x n); `rows` takes a row of `ROW` numbers per changed ball (time, kind, ball,
+    other ball or feature, phase, place, velocity, spin, acceleration) for those who want the course of it, and
+    may be empty.
     """
     n = b.shape[0]
     result[:] = 0

@@ -1,12 +1,9 @@
 """What a table's cloth and rails are like, found from how balls were seen to run on it.
 
 A track is a lone ball that rolls from its first sample on: over the bed, off rails, until it stops or is lost
-from view.
-Rolling friction and rail restitution are common to all tracks; each has its own start, direction, speed and a
-little side.
-They are found together by least squares on the simulator's own path (SciPy's trust-region solver), and the
-spread of
-the residuals gives the standard errors.
+from view. Rolling friction and rail restitution are common to all tracks; each has its own start, direction,
+speed and a little side. They are found together by least squares on the simulator's own path (SciPy's
+trust-region solver), and the spread of the residuals gives the standard errors.
 """
 
 from __future__ import annotations

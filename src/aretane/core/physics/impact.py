@@ -11,12 +11,10 @@ from __future__ import annotations
 import math
 
 from aretane.core.physics.compiled import (
-    AIR, DROP, MASS, P_BALL_RESTITUTION, P_BED_RESTITUTION, P_FRICTION_DECAY, P_FRICTION_FLOOR,
+    AIR, DROP, HOP, MASS, P_BALL_RESTITUTION, P_BED_RESTITUTION, P_FRICTION_DECAY, P_FRICTION_FLOOR,
     P_FRICTION_SPAN, P_SLIDE, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ, X, Y, Z, Floats, Ints, kernel,
 )  # fmt: skip
 from aretane.core.physics.motion import slip_x, slip_y
-
-_HOP = 0.05  # m/s: an upward speed below this (a hop of an eighth of a millimetre) stays on the bed
 
 
 @kernel
@@ -100,7 +98,7 @@ def settle_height(b: Floats, k: Ints, p: Floats, i: int, level: bool) -> None:
         return
     if b[i, VZ] < 0.0:
         b[i, VZ] = -p[P_BED_RESTITUTION] * b[i, VZ]
-    if b[i, VZ] > _HOP:
+    if b[i, VZ] > HOP:
         k[i, PHASE] = AIR
     else:
         b[i, VZ] = 0.0
@@ -111,7 +109,7 @@ def land(b: Floats, k: Ints, p: Floats, i: int) -> None:
     """A flying ball meets the bed: it bounces or stays, and the bed's friction takes its share of the slip."""
     down = -b[i, VZ]
     up = p[P_BED_RESTITUTION] * down
-    if up <= _HOP:
+    if up <= HOP:
         up = 0.0
     ux, uy = slip_x(b, i), slip_y(b, i)
     slip = math.sqrt(ux * ux + uy * uy)

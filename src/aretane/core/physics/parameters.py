@@ -45,15 +45,14 @@ class Physics:
 
 _KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:12]
 
-# Sources. Sliding .2 and rolling .01 friction, cushion friction .2: usual values for pool cloth collected by
-# D. G. Alciatore, "Physical properties of balls, cloth and cushions" (from memory). Spin slowing 10 rad/s²: the
+# Sources. Sliding .2 and rolling .01 friction, cushion friction .2: usual values for pool cloth collected by D.
+# G. Alciatore, "Physical properties of balls, cloth and cushions" (from memory). Spin slowing 10 rad/s²: the
 # same collection (5 to 15). Ball restitution .95: his .92 to .98. Ball friction: his fit to W. Marlow, "The
-# Physics of
-# Pocket Billiards" (1995). Bed restitution .5: his jump-shot figures. Masses: 6 oz, the upper end of the WPA's
-# equipment specification. Rail restitution and softening: assumed, set so that a lag (two lengths) starts at
-# 2.3 m/s
-# and a stroke of 6.5 m/s runs a little over four lengths (common practice; tests/core/physics hold it).
-# End mass ratio 28: two degrees of squirt at half a radius, a usual cue (assumed). Capture depth: assumed.
+# Physics of Pocket Billiards" (1995). Bed restitution .5: his jump-shot figures. Masses: 6 oz, the upper end of
+# the WPA's equipment specification. Rail restitution and softening: assumed, set so that a lag (two lengths)
+# starts at 2.3 m/s and a stroke of 6.5 m/s runs a little over four lengths (common practice; tests/core/physics
+# hold it). End mass ratio 28: two degrees of squirt at half a radius, a usual cue (assumed). Capture depth:
+# assumed.
 POOL = Physics()
 
 # Snooker. Sliding .21, rolling .0127: S. Mathavan, M. R. Jackson, R. M. Parkin, "Application of high-speed

@@ -19,8 +19,8 @@ _STEPS = 200
 def crossing(c0: float, c1: float, c2: float) -> float:
     """First t >= 0 at which c0 + c1 t + c2 t² falls through zero; infinite if it never does.
 
-    On the line already, only a movement or an acceleration inwards counts; one that moves away is asked
-    for its return.
+    On the line already, only a movement or an acceleration inwards counts; one that moves away is asked for its
+    return.
     """
     if c0 <= _ON:
         if c1 < -_STILL:

@@ -41,10 +41,10 @@ _LOG_ROWS = 4000
 
 @dataclass(frozen=True)
 class Event:
-    """`kind`: stroke, contact, rail, jaw, edge (the centre is past the slate's edge), spit-out, pocket, landing,
-    roll (a ball has stopped sliding), stop, off-table. `balls`: the one or two that it happened to; `rail` or
-    `pocket`
-    where it did. `place` is the first ball's centre, `speeds` (m/s) the balls' speeds after it.
+    """`kind`: stroke, contact, rail, jaw, edge (the centre is past the slate's edge), spit-out, pocket,
+    landing, roll (a ball has stopped sliding), stop, off-table. `balls`: the one or two that it happened to;
+    `rail` or `pocket` where it did. `place` is the first ball's centre, `speeds` (m/s) the balls' speeds after
+    it.
     """
 
     t: float

@@ -18,11 +18,9 @@ PARTS = ("centre", "thick", "thin")
 @dataclass(frozen=True)
 class Stroke:
     """`aim` is the cue's direction in plan (radians); instead of it `at` and `pocket` name a pot that the aim
-    solver
-    finds, into this `part` of the pocket. `speed` is the cue ball's horizontal speed just after impact (m/s),
-    `side` (> 0 right as the player sees it) and `height` (> 0 above centre) the tip's place in fractions of the
-    radius.
-    `place`: where the cue ball is put first.
+    solver finds, into this `part` of the pocket. `speed` is the cue ball's horizontal speed just after impact
+    (m/s), `side` (> 0 right as the player sees it) and `height` (> 0 above centre) the tip's place in fractions
+    of the radius. `place`: where the cue ball is put first.
     """
 
     speed: float

@@ -1,8 +1,7 @@
 """A layout's rules as plain sets of balls, so that a million simulated outcomes can be judged at once.
 
 The tests hold nine-ball's masks equal to the referee. Option-dependent cases (a called ball, a push-out) are
-given by
-the caller through `called`.
+given by the caller through `called`.
 """
 
 from __future__ import annotations
@@ -67,9 +66,8 @@ def judge(
     """Judge n outcomes at once.
 
     `fates` (n x balls): -1 on the table, 0 to 5 a pocket, 6 off the table; `names` their balls, cue ball first.
-    `first`: the
-    row of the ball struck first, -1 for none; `balls_to_rail`: how many different balls reached a rail after that.
-    With `called`, a ball and a pocket, only that pot counts.
+    `first`: the row of the ball struck first, -1 for none; `balls_to_rail`: how many different balls reached a
+    rail after that. With `called`, a ball and a pocket, only that pot counts.
     """
     rows = {name: row for row, name in enumerate(names)}
     potted = (fates >= 0) & (fates < 6)
