@@ -85,7 +85,7 @@ def _words(problem: ValidationError) -> str:
         return f"{problem.message.split(' is ')[0]} is missing"
     if problem.validator in ("enum", "const"):
         allowed = problem.validator_value
-        options = ", ".join(str(v) for v in (allowed if isinstance(allowed, list) else [allowed]))
+        options = ", ".join(str(v) for v in (allowed if isinstance(allowed, list) else [allowed]) if v is not None)
         return f"{shown} is not one of {options}"
     if problem.validator == "type":
         return f"{shown} must be of type {problem.validator_value}"

@@ -77,3 +77,8 @@ def test_crossing_is_the_smaller_positive_root_from_above():
         real = [root.real for root in np.roots([c2, c1, c0]) if abs(root.imag) < 1e-12 and root.real > 0]
         falling = [root for root in real if c1 + 2 * c2 * root < 0]
         assert crossing(c0, c1, c2) == pytest.approx(min(falling, default=math.inf), rel=1e-9)
+
+
+def test_running_along_a_circle_is_no_meeting():
+    """A ball that leans on a rounded jaw has no speed across; what rounding leaves of it must not meet again."""
+    assert first_contact(0.1, 0, 0, -1e-18, 0.02, 0, 0, 0, 0, 0.1, 5.0) == math.inf

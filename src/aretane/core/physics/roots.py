@@ -59,7 +59,7 @@ def first_contact(
             return 0.0
         if c1 <= _STILL and c2 < -1e-9:
             return 0.0
-        c0 = 0.0
+        c0, c1 = 0.0, max(c1, 0.0)  # running along one another: what rounding left of an approach is none
     lowest = -c3 / (4.0 * c4) if c4 > 0.0 else (0.0 if c3 >= 0.0 else horizon)
     t, f, g = 0.0, c0, c1
     for _ in range(_STEPS):
