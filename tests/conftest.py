@@ -15,9 +15,7 @@ import pytest
 
 from aretane.core.layout import Layout
 from aretane.core.table import PRESETS
-from aretane.settings import ROOT, Settings, use_kernel_cache
-
-use_kernel_cache()
+from aretane.settings import ROOT, Settings
 
 DEMO = ROOT / "src" / "aretane" / "demo"
 

@@ -43,3 +43,14 @@ def test_no_file_grows_beyond_a_sitting():
     for path in [*SOURCE.rglob("*.py"), *(ROOT / "frontend" / "src").rglob("*.ts*")]:
         if path.name != "api.d.ts":
             assert len(path.read_text().splitlines()) <= 500, path.name
+
+
+def test_kernels_are_kept_by_the_source_that_they_came_from():
+    """The compiler's own cache looks at one file only; a change in another would go unnoticed."""
+    import numba
+
+    import aretane.core.physics.play
+
+    assert aretane.core.physics.play
+    assert str(ROOT / "var" / "kernels") in str(numba.config.CACHE_DIR)
+    assert not list((SOURCE / "core").rglob("*.nbi"))

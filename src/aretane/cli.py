@@ -11,7 +11,6 @@ from typing import Any
 import click
 
 from aretane.core.errors import InputError
-from aretane.settings import use_kernel_cache
 
 MOST_SAMPLES = 200_000
 
@@ -268,7 +267,6 @@ def main() -> int:
     """Run a command. Exit 0, or 2 with one line on stderr that names what was wrong."""
     from aretane.serving import ServingProblem
 
-    use_kernel_cache()
     try:
         commands.main(prog_name="./aretane", standalone_mode=False)
     except InputError as problem:

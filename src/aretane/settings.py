@@ -39,7 +39,8 @@ class Settings:
 
 
 def use_kernel_cache() -> None:
-    """Keep compiled kernels under var/, by the source that they came from. Call before the simulator is imported.
+    """Keep compiled kernels under var/, by the source that they came from. The package calls it
+    first of all, because the compiler reads it once.
 
     The compiler's own cache looks at the file of the entry point alone and would miss a change in another one.
     """

@@ -26,7 +26,6 @@ from aretane.core.rules.referee import referee
 from aretane.core.table import PRESETS, Point, Table
 from aretane.demo import script
 from aretane.demo.search import falls, first_is, nothing_falls, played, strokes_anywhere, strokes_at
-from aretane.settings import use_kernel_cache
 
 FOLDER = Path(__file__).parent
 DISCIPLINE = "nine-ball"
@@ -450,7 +449,6 @@ def _rounded(place: Point, digits: int = 4) -> Point:
 
 
 if __name__ == "__main__":
-    use_kernel_cache()
     from aretane.demo.film import film_rack
 
     made = make_match()
