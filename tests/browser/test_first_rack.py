@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import re
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -84,7 +85,7 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
     page.get_by_role("button", name="Choose a recording").click()
     page.get_by_role("dialog").locator('input[type="file"]').set_input_files(DEMO / "rack.mp4")
     expect(page.get_by_test_id("transport")).to_be_visible()
-    expect(page.get_by_test_id("frame-label")).to_contain_text("/1")
+    expect(page.get_by_test_id("frame-label")).to_have_text(re.compile(r"/\d{4}$"))
 
     # The table is marked once
     page.get_by_role("button", name="mark the table").click()

@@ -26,6 +26,12 @@ def kernel(function: F) -> F:
     return compiled
 
 
+def inlined(function: F) -> F:
+    """A helper of the inner loop: a call with its many array arguments would cost more than its work."""
+    compiled: Any = njit(forceinline=True, **_OPTIONS)(function)
+    return compiled  # type: ignore[no-any-return]
+
+
 def entry(signature: str) -> Callable[[F], F]:
     """An entry point: compiled, or loaded, when its module is imported."""
 

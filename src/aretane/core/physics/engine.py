@@ -18,7 +18,7 @@ from aretane.core.physics.compiled import (
     POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_RAILED, R_RAILS_AFTER, R_ROWS, RADIUS, RAIL, REPLAN, REST,
     RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY,
     VZ, X, Y,
-    Z, Floats, Ints, kernel,
+    Z, Floats, Ints, inlined, kernel,
 )  # fmt: skip
 from aretane.core.physics.cushion import ball_on_cushion
 from aretane.core.physics.impact import ball_on_ball, closing_speed, land
@@ -130,7 +130,7 @@ def plan(b: Floats, k: Ints, p: Floats, size: Floats, jaws: Floats, pockets: Flo
     bound_path(b, i, lasts)
 
 
-@kernel
+@inlined
 def _straight_rail(b: Floats, size: Floats, i: int, t: float) -> int:
     """The rail (0 right, 1 foot, 2 left, 3 head) met at t, or -1 where it is cut away for a pocket."""
     x = b[i, X] + (b[i, VX] + 0.5 * b[i, AX] * t) * t
@@ -149,7 +149,7 @@ def _straight_rail(b: Floats, size: Floats, i: int, t: float) -> int:
     return 3 if head < foot else 1
 
 
-@kernel
+@inlined
 def meeting(b: Floats, k: Ints, i: int, j: int, now: float) -> float:
     """When balls i and j meet, if they do before either has an event of its own."""
     if k[i, PHASE] >= POTTED or k[j, PHASE] >= POTTED or (k[i, PHASE] == REST and k[j, PHASE] == REST):
@@ -192,7 +192,7 @@ def _refresh(b: Floats, k: Ints, meet: Floats, now: float, i: int, done: int) ->
     nearest(b, k, meet, i)
 
 
-@kernel
+@inlined
 def nearest(b: Floats, k: Ints, meet: Floats, i: int) -> None:
     best, who = FAR, -1
     for j in range(b.shape[0]):

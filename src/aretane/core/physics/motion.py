@@ -13,24 +13,24 @@ import math
 from aretane.core.physics.compiled import (
     AIR, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, DROP, FAR, GRAVITY, P_CAPTURE_DEPTH, P_ROLL,
     P_SLIDE, P_SPIN, PHASE, RADIUS, REST, ROLL, SLIDE, T0, VX, VY, VZ, WX, WY, WZ, X, Y, Z,
-    Floats, Ints, kernel,
+    Floats, Ints, inlined,
 )  # fmt: skip
 
 _NO_SLIP = 1e-9  # m/s
 _STILL = 1e-7  # m/s
 
 
-@kernel
+@inlined
 def slip_x(b: Floats, i: int) -> float:
     return b[i, VX] - b[i, RADIUS] * b[i, WY]  # type: ignore[no-any-return]
 
 
-@kernel
+@inlined
 def slip_y(b: Floats, i: int) -> float:
     return b[i, VY] + b[i, RADIUS] * b[i, WX]  # type: ignore[no-any-return]
 
 
-@kernel
+@inlined
 def start_phase(b: Floats, k: Ints, p: Floats, i: int) -> float:
     """Set phase and acceleration from place and velocities; the time (from T0) that the phase lasts."""
     if k[i, PHASE] == AIR or k[i, PHASE] == DROP:
@@ -57,7 +57,7 @@ def start_phase(b: Floats, k: Ints, p: Floats, i: int) -> float:
     return FAR
 
 
-@kernel
+@inlined
 def advance(b: Floats, k: Ints, p: Floats, i: int, now: float) -> None:
     """Bring ball i to time `now` within its phase."""
     dt = now - b[i, T0]
@@ -84,14 +84,14 @@ def advance(b: Floats, k: Ints, p: Floats, i: int, now: float) -> None:
         roll(b, i)
 
 
-@kernel
+@inlined
 def roll(b: Floats, i: int) -> None:
     """Give the ball the spin with which it rolls at its speed."""
     b[i, WX] = -b[i, VY] / b[i, RADIUS]
     b[i, WY] = b[i, VX] / b[i, RADIUS]
 
 
-@kernel
+@inlined
 def end_phase(b: Floats, k: Ints, i: int) -> None:
     """What is exactly true at the end of a phase, whatever was rounded on the way."""
     if k[i, PHASE] == SLIDE:
@@ -100,14 +100,14 @@ def end_phase(b: Floats, k: Ints, i: int) -> None:
         b[i, VX], b[i, VY], b[i, WX], b[i, WY] = 0.0, 0.0, 0.0, 0.0
 
 
-@kernel
+@inlined
 def bound_path(b: Floats, i: int, lasts: float) -> None:
     """The box around the ball's path over the next `lasts` seconds."""
     b[i, BOX_LOW_X], b[i, BOX_HIGH_X] = _extent(b[i, X], b[i, VX], b[i, AX], lasts)
     b[i, BOX_LOW_Y], b[i, BOX_HIGH_Y] = _extent(b[i, Y], b[i, VY], b[i, AY], lasts)
 
 
-@kernel
+@inlined
 def _extent(x: float, v: float, a: float, lasts: float) -> tuple[float, float]:
     if lasts == FAR:
         return (x, x) if v == 0.0 else (-FAR, FAR)

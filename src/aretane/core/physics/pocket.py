@@ -12,7 +12,7 @@ from aretane.core.physics.compiled import (
     ARC_R, ARC_X, ARC_Y, AX, AY, DROP, DROP_EDGE, EDGE, FACE_DX, FACE_DY, FACE_NX, FACE_NY, FACE_X, FACE_Y,
     FACING, FAR, FEATURE, JAW_TIP, MID_COS, MID_X, MID_Y, OWN, PHASE, POCKET_AX, POCKET_AY, POCKET_MX,
     POCKET_MY, POCKET_SHELF, RADIUS, REPLAN, RHO, S_LENGTH, S_WIDTH, SPIT_OUT, VX, VY, X, Y, CAPTURE,
-    Floats, Ints, kernel,
+    Floats, Ints, inlined, kernel,
 )  # fmt: skip
 from aretane.core.physics.roots import crossing, first_contact
 
@@ -95,7 +95,7 @@ def _exit_place(b: Floats, size: Floats, i: int, lasts: float) -> tuple[float, f
     return b[i, X] + (b[i, VX] + 0.5 * b[i, AX] * t) * t, b[i, Y] + (b[i, VY] + 0.5 * b[i, AY] * t) * t
 
 
-@kernel
+@inlined
 def outside(b: Floats, size: Floats, i: int) -> bool:
     """Whether the ball's centre is beyond where a straight cushion would hold it."""
     low = b[i, RHO] - EDGE
@@ -103,7 +103,7 @@ def outside(b: Floats, size: Floats, i: int) -> bool:
     return x < low or y < low or x > size[S_LENGTH] - low or y > size[S_WIDTH] - low  # type: ignore[no-any-return]
 
 
-@kernel
+@inlined
 def leave(b: Floats, size: Floats, i: int) -> float:
     """When a ball inside the cushion lines first reaches one; infinite if never in this motion; 0 outside."""
     if outside(b, size, i):

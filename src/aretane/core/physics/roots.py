@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 
-from aretane.core.physics.compiled import FAR, kernel
+from aretane.core.physics.compiled import FAR, inlined, kernel
 
 _ON = 1e-12  # m: on the line
 _STILL = 1e-12  # m/s
@@ -15,7 +15,7 @@ _TOUCHING = 1e-13  # m²: squared distances this near to contact are contact
 _STEPS = 200
 
 
-@kernel
+@inlined
 def crossing(c0: float, c1: float, c2: float) -> float:
     """First t >= 0 at which c0 + c1 t + c2 t² falls through zero; infinite if it never does.
 
