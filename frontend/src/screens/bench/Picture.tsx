@@ -24,6 +24,7 @@ interface Props {
 
 type Held = { mark: string; at: Place; grip: Place; moved: boolean } | { ball: string; moved: boolean };
 
+const APART = 1.8; // radii between two places that cannot be one ball's
 const REACH = 11; // screen pixels within which a mark is under the pointer
 
 export function Picture(props: Props) {
@@ -82,9 +83,15 @@ export function Picture(props: Props) {
     if (held && "mark" in held) {
       if (held.moved) props.onMarks({ ...marks, [held.mark]: held.at }, true);
     } else if (held && "ball" in held && held.moved && at) props.onDrag(held.ball, at, true);
-    else if (held && "ball" in held) props.onBall(held.ball);
+    else if (held && "ball" in held && !(at && behind(held.ball, at))) props.onBall(held.ball);
     else if (at && !marks) props.onPoint(at);
     setHeld(null);
+  };
+
+  /** A click on a ball's ring that means a place behind it: rings overlap where the camera looks flat. */
+  const behind = (ball: string, at: Place) => {
+    const own = balls[ball];
+    return own !== undefined && Math.hypot(own[0] - at[0], own[1] - at[1]) > APART * table.radius;
   };
 
   /** A double click takes the mark under it away. */
