@@ -25,9 +25,10 @@ export function Frame() {
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:p-2">
         Skip to the content
       </a>
-      <header className="flex h-10 shrink-0 items-center gap-5 border-b border-base-300 px-3">
+      <header className="flex h-10 shrink-0 items-center gap-2 border-b whitespace-nowrap sm:gap-5 border-base-300 px-3">
         <NavLink to="/" className="flex items-center gap-2 font-serif text-[17px]">
-          <img src="/favicon.svg" alt="" className="size-5" /> Aretane
+          <img src="/favicon.svg" alt="" className="size-5" />{" "}
+          <span className="sr-only sm:not-sr-only">Aretane</span>
         </NavLink>
         <nav className="flex gap-1" aria-label="Main">
           {PLACES.map(({ to, words }) => (
@@ -35,7 +36,7 @@ export function Frame() {
               key={to}
               to={to}
               end
-              className={({ isActive }) => `px-2 py-1 ${isActive ? "border-b-2 border-primary" : ""}`}
+              className={({ isActive }) => `px-1 py-1 sm:px-2 ${isActive ? "border-b-2 border-primary" : ""}`}
             >
               {words}
             </NavLink>

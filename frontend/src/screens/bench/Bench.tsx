@@ -49,7 +49,7 @@ function OpenBench({ game }: { game: Game }) {
   const { entry, found, document } = bench;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-3 py-1.5">
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5">
         <Score game={game} />
         <ToolBar bench={bench} actions={actions} />
       </div>

@@ -9,7 +9,7 @@ import type { Workbench } from "./useWorkbench";
 export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions }) {
   const marking = useBench((state) => state.tool === "mark");
   return (
-    <div role="toolbar" aria-label="Tools" className="ml-auto flex flex-wrap items-center gap-1">
+    <div role="toolbar" aria-label="Tools" className="ml-auto flex flex-wrap items-center gap-0.5">
       {marking && <MarkingTools bench={bench} actions={actions} />}
       {bench.recording && (
         <button className="chip" aria-pressed={marking} onClick={actions.mark}>

@@ -1,17 +1,9 @@
 /** Which game's balls are on the table of a layout of one's own. */
-import type { Lab, Place } from "../../api/types";
-import { freeLab, type LabState, type Patch } from "./state";
+import type { Place } from "../../api/types";
+import { freeLab, type PanelProps } from "./state";
 import { Choice } from "./StrokePanel";
 
-export function BallsPanel({
-  lab,
-  choices,
-  change,
-}: {
-  lab: LabState;
-  choices: Lab;
-  change: (patch: Patch) => void;
-}) {
+export function BallsPanel({ lab, choices, change }: PanelProps) {
   const all = choices.balls[lab.discipline] ?? [];
   const spot = (): Place => {
     const taken = Object.values(lab.balls);

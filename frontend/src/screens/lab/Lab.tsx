@@ -183,13 +183,13 @@ function difference(shot: Simulated, after: Places): Shape[] {
 
 function Clock({ animation, duration }: { animation: Animation; duration: number }) {
   return (
-    <div className="flex items-center gap-3 border-t border-base-300 px-3 py-1.5">
+    <div className="flex flex-wrap items-center gap-3 border-t border-base-300 px-3 py-1.5">
       <button className="chip" onClick={animation.toggle}>
         {animation.playing ? "pause" : "play"} <span className="key">space</span>
       </button>
       <input
         type="range"
-        className="range range-xs flex-1"
+        className="range range-xs min-w-32 flex-1"
         aria-label="Moment of the shot"
         min={0}
         max={duration}

@@ -1,11 +1,10 @@
 /** The shot lab's address: a logged shot of a match, or a layout of one's own. */
 import { Link, useSearchParams } from "react-router";
 
-import { useGame, useLabChoices } from "../../api/queries";
+import { useGame, useLabChoices, useReading } from "../../api/queries";
 import type { Game, Lab as Choices } from "../../api/types";
 import { Problem } from "../../parts/Problem";
 import { meant, logged } from "../bench/entry";
-import { useReading } from "../../api/queries";
 import { Lab } from "./Lab";
 import { freeLab, labOf } from "./state";
 

@@ -1,16 +1,13 @@
 /** The stroke: ball and pocket or a free line, tip, speed, elevation, and whose hand. */
-import type { Lab, Pocket } from "../../api/types";
+import type { Pocket } from "../../api/types";
 import { ballName } from "../../table/balls";
 import { POCKETS } from "../../words";
 import { speedWords } from "./speeds";
-import type { LabState, Patch } from "./state";
+import type { PanelProps } from "./state";
 import { TipFace, tipWords } from "./TipFace";
 
-interface Props {
-  lab: LabState;
-  choices: Lab;
+interface Props extends PanelProps {
   cueSpeed: number | undefined;
-  change: (patch: Patch) => void;
 }
 
 export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {

@@ -1,6 +1,5 @@
 /** Which table it is played on, and how its cloth and rails run. */
-import type { Lab } from "../../api/types";
-import { onTable, type LabState, type Patch } from "./state";
+import { onTable, type PanelProps } from "./state";
 import { Choice, Range } from "./StrokePanel";
 
 const OFFERED = [
@@ -8,15 +7,7 @@ const OFFERED = [
   { name: "rail_restitution", label: "Rails", low: "dead", high: "lively", min: 0.7, max: 1, step: 0.01 },
 ] as const;
 
-export function TablePanel({
-  lab,
-  choices,
-  change,
-}: {
-  lab: LabState;
-  choices: Lab;
-  change: (patch: Patch) => void;
-}) {
+export function TablePanel({ lab, choices, change }: PanelProps) {
   const fitting = choices.tables.filter((one) => one.disciplines.includes(lab.discipline));
   const set = choices.tables.find((one) => one.id === lab.table)?.physics;
   return (
@@ -36,15 +27,15 @@ export function TablePanel({
           </option>
         ))}
       </Choice>
-      {OFFERED.map(({ name, label, min, max, step }) => {
+      {OFFERED.map(({ name, label, low, high, min, max, step }) => {
         const value = lab.physics[name] ?? set?.[name];
         if (value === undefined) return null;
         const changed = name in lab.physics;
         return (
           <Range
             key={name}
-            label={label}
-            words={`${value}${changed ? "" : " (table's own, assumed)"}`}
+            label={`${label}, ${low} to ${high}`}
+            words={`${value}${changed ? "" : " (own, assumed)"}`}
             value={value}
             min={min}
             max={max}

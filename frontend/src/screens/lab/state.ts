@@ -21,6 +21,13 @@ export interface LabState {
 
 export type Patch = Partial<LabState>;
 
+/** What every panel of the lab is given. */
+export interface PanelProps {
+  lab: LabState;
+  choices: Lab;
+  change: (patch: Patch) => void;
+}
+
 const START: Place[] = [[0.25, 0.33], [0.61, 0.68], [0.83, 0.24], [0.2, 0.79]]; // prettier-ignore
 
 /** A layout of one's own, to begin with: the cue ball and three others of this game. */
