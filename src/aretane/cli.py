@@ -40,7 +40,7 @@ def _bytes(path: str) -> bytes:
 def read(layout: str, as_json: bool) -> None:
     """Read a LAYOUT: every ball into every pocket, clusters, problem balls, what can be seen."""
     from aretane.core.geometry.reading import read_table, reading_as_data
-    from aretane.core.rules.first_contact import legal_first
+    from aretane.core.rules.disciplines import legal_first
     from aretane.formats.layout import read_layout
 
     place = read_layout(_bytes(layout))

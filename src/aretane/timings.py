@@ -47,7 +47,7 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     from aretane.core.physics.stroke import Stroke
     from aretane.core.review.replay import replay
     from aretane.core.review.shot_facts import shot_facts
-    from aretane.core.rules.first_contact import legal_first
+    from aretane.core.rules.disciplines import legal_first
     from aretane.core.rules.referee import referee
     from aretane.core.skill.hand import PRESETS as HANDS
     from aretane.formats.match import read_match

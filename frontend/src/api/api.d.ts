@@ -53,6 +53,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/disciplines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Disciplines */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DisciplineList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/figures": {
         parameters: {
             query?: never;
@@ -181,10 +217,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Game */
+        /** Take in a match. With `keep` its impossible entries stand as the coach's word. */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    keep?: boolean;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -198,6 +236,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["GameAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -1216,6 +1263,38 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** DisciplineList */
+        DisciplineList: {
+            /** Disciplines */
+            disciplines: components["schemas"]["DisciplineList.DisciplineAnswer"][];
+        };
+        /** DisciplineAnswer */
+        "DisciplineList.DisciplineAnswer": {
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["DisciplineList.OptionAnswer"][];
+            /** Tables */
+            tables: string[];
+        };
+        /**
+         * OptionAnswer
+         * @description One option of the rules: its default, the values it may take (none: a whole number), its meaning.
+         */
+        "DisciplineList.OptionAnswer": {
+            /** Default */
+            default: string | number | boolean;
+            /** Least */
+            least: number;
+            /** Means */
+            means: string;
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+            /** Values */
+            values: (string | number | boolean)[];
+        };
         /**
          * FiguresAnswer
          * @description `members` and `shot` are positions in `shots`.
@@ -1223,6 +1302,8 @@ export interface components {
         FiguresAnswer: {
             across: components["schemas"]["FiguresAnswer.MeanAnswer"];
             along: components["schemas"]["FiguresAnswer.MeanAnswer"];
+            /** Breaks */
+            breaks: components["schemas"]["FiguresAnswer.BreakTableAnswer"][];
             /** By Kind */
             by_kind: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
             /** By Player */
@@ -1241,6 +1322,31 @@ export interface components {
             try_rule: string;
             /** Without Place */
             without_place: number;
+        };
+        /**
+         * BreakFamilyAnswer
+         * @description Breaks that have something in common; every rate has its own sample.
+         */
+        "FiguresAnswer.BreakFamilyAnswer": {
+            balls: components["schemas"]["FiguresAnswer.MeanAnswer"];
+            dry: components["schemas"]["FiguresAnswer.RateAnswer"];
+            /** Members */
+            members: number[];
+            /** Name */
+            name: string;
+            next_visible: components["schemas"]["FiguresAnswer.RateAnswer"];
+            scratch: components["schemas"]["FiguresAnswer.RateAnswer"];
+            won: components["schemas"]["FiguresAnswer.RateAnswer"];
+        };
+        /**
+         * BreakTableAnswer
+         * @description One way of sorting the breaks: by player, by place of the cue ball, by power ...
+         */
+        "FiguresAnswer.BreakTableAnswer": {
+            /** By */
+            by: string;
+            /** Families */
+            families: components["schemas"]["FiguresAnswer.BreakFamilyAnswer"][];
         };
         /** CellAnswer */
         "FiguresAnswer.CellAnswer": {
@@ -1342,6 +1448,7 @@ export interface components {
         GameAnswer: {
             /** Balls */
             balls: string[];
+            fresh: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
             /** Header */
             header: {
                 date?: string;
@@ -1352,9 +1459,13 @@ export interface components {
                 players?: {
                     A?: {
                         name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
                     };
                     B?: {
                         name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
                     };
                 };
                 race_to?: number | null;
@@ -1422,7 +1533,13 @@ export interface components {
                     /** @enum {unknown} */
                     player?: "A" | "B";
                     rack?: number;
+                    /** @description What the visit under way has scored before the recording begins. */
+                    run?: number;
                     score?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    sets?: {
                         A?: number;
                         B?: number;
                     };
@@ -1450,17 +1567,71 @@ export interface components {
             id: string;
             /** Last Change */
             last_change: number;
+            /** Next Breaker */
+            next_breaker: string;
+            /** Next Person */
+            next_person: {
+                [key: string]: string | null;
+            };
             /** Racks */
             racks: components["schemas"]["GameAnswer.RackAnswer"][];
+            /** Rules */
+            rules: {
+                [key: string]: string | number | boolean | null;
+            };
             /** Score */
             score: {
+                [key: string]: number;
+            };
+            /** Sets */
+            sets: {
                 [key: string]: number;
             };
             table: components["schemas"]["GameAnswer.TableAnswer"];
             /** Trouble */
             trouble: components["schemas"]["GameAnswer.PlaceOfTrouble"][];
+            /** Visit Figures */
+            visit_figures: {
+                [key: string]: components["schemas"]["GameAnswer.VisitFiguresAnswer"];
+            };
+            /** Visits */
+            visits: components["schemas"]["GameAnswer.VisitAnswer"][];
             /** Winner */
             winner: string | null;
+        };
+        /**
+         * BoardAnswer
+         * @description What a scoreboard shows before an entry; see `core/rules/board.py`.
+         */
+        "GameAnswer.BoardAnswer": {
+            /** Fouls */
+            fouls: {
+                [key: string]: number;
+            };
+            /** Group */
+            group: {
+                [key: string]: string | null;
+            };
+            /** Left */
+            left: number;
+            /** Needs */
+            needs: {
+                [key: string]: number | null;
+            };
+            /** On */
+            on: string;
+            /** Points */
+            points: {
+                [key: string]: number;
+            };
+            /** Run */
+            run: number;
+            /** Snookers */
+            snookers: {
+                [key: string]: number;
+            };
+            /** Unit */
+            unit: string;
         };
         /**
          * ErrorAnswer
@@ -1508,9 +1679,14 @@ export interface components {
          * @description What the next entry of a rack starts from.
          */
         "GameAnswer.NextUp": {
+            /** Balls */
+            balls: string[];
             before: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
+            board: components["schemas"]["GameAnswer.BoardAnswer"];
             /** Choices */
             choices: string[];
+            /** Free Shot */
+            free_shot: boolean;
             /** In Hand */
             in_hand: string | null;
             /** Legal Balls */
@@ -1519,6 +1695,8 @@ export interface components {
             phase: string;
             /** Player */
             player: string;
+            /** Visits */
+            visits: number;
         };
         /** PlaceOfTrouble */
         "GameAnswer.PlaceOfTrouble": {
@@ -1570,6 +1748,13 @@ export interface components {
             document: {
                 /** @enum {unknown} */
                 breaker?: "A" | "B";
+                /** @description The rack ended here without a winner: a solo run that was over, a rack that was agreed to be played again. */
+                closed?: boolean;
+                /**
+                 * @description The player who gave the rack up after the last entry.
+                 * @enum {unknown}
+                 */
+                conceded_by?: "A" | "B" | null;
                 note?: string;
                 plan?: {
                     [key: string]: unknown;
@@ -1578,12 +1763,18 @@ export interface components {
             /** Id */
             id: string;
             next_up: components["schemas"]["GameAnswer.NextUp"] | null;
+            /** Over */
+            over: boolean;
             /** Score */
             score: {
                 [key: string]: number;
             };
             /** Seat */
             seat: number;
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
             /** Shots */
             shots: components["schemas"]["GameAnswer.ShotAnswer"][];
             /** Winner */
@@ -1593,6 +1784,8 @@ export interface components {
         "GameAnswer.RulingAnswer": {
             /** Choices */
             choices: string[];
+            /** Counted */
+            counted: number;
             /** Foul */
             foul: string | null;
             /** Fouls */
@@ -1603,10 +1796,20 @@ export interface components {
             legal_balls: string[];
             /** Next */
             next: string | null;
+            /** Placed */
+            placed: {
+                [key: string]: string;
+            };
             /** Points */
             points: {
                 [key: string]: number;
             };
+            /** Racked */
+            racked: string[];
+            /** Run */
+            run: number;
+            /** Seen Fouls */
+            seen_fouls: string[];
             /** Spotted */
             spotted: string[];
             /** Why */
@@ -1616,10 +1819,73 @@ export interface components {
         "GameAnswer.ShotAnswer": {
             after: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
             before: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
+            board: components["schemas"]["GameAnswer.BoardAnswer"] | null;
             /** Document */
             document: {
                 also?: ("break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | "plant" | "rail-first" | "swerve" | "cut" | "safety")[];
                 began_at?: unknown;
+                /** @description The record of a break, a break-off, or a straight-pool break shot, as far as it is not in the layouts. */
+                break_record?: {
+                    /** @description Straight pool: the break ball. */
+                    ball?: string | null;
+                    /**
+                     * @description Where the cue ball lay, seen from the head, where there is no layout.
+                     * @enum {unknown}
+                     */
+                    from?: "left rail" | "left" | "centre" | "right" | "right rail" | null;
+                    /**
+                     * @description How full the first ball was struck.
+                     * @enum {unknown}
+                     */
+                    fullness?: "full" | "three-quarter" | "half" | "thin" | null;
+                    /**
+                     * @description What a safe break leaves.
+                     * @enum {unknown}
+                     */
+                    leaves?: "nothing" | "a long pot" | "a pot" | "an easy pot" | null;
+                    made?: ("wing ball" | "head ball in the side" | "money ball" | "other")[];
+                    /**
+                     * @description Whether there was a shot afterwards.
+                     * @enum {unknown}
+                     */
+                    next_shot?: "yes" | "no" | null;
+                    /**
+                     * @description Whether the next ball could be seen.
+                     * @enum {unknown}
+                     */
+                    next_visible?: "yes" | "partly" | "no" | null;
+                    /**
+                     * @description How the pack opened.
+                     * @enum {unknown}
+                     */
+                    opened?: "wide" | "well" | "partly" | "hardly" | null;
+                    /** @description What was meant for the cue ball. */
+                    plan?: string | null;
+                    /** @enum {unknown} */
+                    power?: "soft" | "medium" | "firm" | "full" | null;
+                    /** @description The racked balls, apex first, row by row from the left. */
+                    rack_order?: string[];
+                    /**
+                     * @description Where the cue ball came to rest.
+                     * @enum {unknown}
+                     */
+                    rests?: "centre" | "head" | "foot" | "left rail" | "right rail" | "baulk cushion" | "in baulk" | "in the open" | null;
+                    /**
+                     * @description Straight pool: where the break ball stood beside the pack, seen from the head.
+                     * @enum {unknown}
+                     */
+                    side?: "left" | "right" | "behind" | "below" | "above" | null;
+                    /**
+                     * @description Snooker: the kind of break-off.
+                     * @enum {unknown}
+                     */
+                    type?: "thin off the end red" | "thin off the second red" | "with check side" | "into the pack" | "off two cushions" | "other" | null;
+                } | null;
+                /**
+                 * @description Which of two partners played, where it is not the one whose turn it was.
+                 * @enum {unknown}
+                 */
+                by?: "name" | "partner" | null;
                 called?: {
                     ball: string;
                     /** @enum {unknown} */
@@ -1751,6 +2017,8 @@ export interface components {
                 }[];
                 rails_after_contact?: number | null;
                 recording?: number | null;
+                /** @description Of a snooker shot that is played again: whether the balls were put back first. Absent: they were after a miss. */
+                replaced?: boolean | null;
                 /**
                  * @description The pot in a word, where it was seen.
                  * @enum {unknown}
@@ -1815,6 +2083,8 @@ export interface components {
             object_errors: {
                 [key: string]: components["schemas"]["GameAnswer.ErrorAnswer"];
             };
+            /** Person */
+            person: string | null;
             /** Result */
             result: string | null;
             ruling: components["schemas"]["GameAnswer.RulingAnswer"] | null;
@@ -1849,6 +2119,35 @@ export interface components {
             radius: number;
             /** Width */
             width: number;
+        };
+        /**
+         * VisitAnswer
+         * @description A break, a run, an inning: its entries in one rack, and what it scored.
+         */
+        "GameAnswer.VisitAnswer": {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Player */
+            player: string;
+            /** Points */
+            points: number;
+            /** Rack */
+            rack: number;
+            /** Strokes */
+            strokes: number;
+        };
+        /** VisitFiguresAnswer */
+        "GameAnswer.VisitFiguresAnswer": {
+            /** Best */
+            best: number;
+            /** Mean */
+            mean: number | null;
+            /** Points */
+            points: number;
+            /** Visits */
+            visits: number;
         };
         /** GameList */
         GameList: {
@@ -2039,9 +2338,13 @@ export interface components {
                 players?: {
                     A?: {
                         name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
                     };
                     B?: {
                         name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
                     };
                 };
                 race_to?: number | null;
@@ -2109,7 +2412,13 @@ export interface components {
                     /** @enum {unknown} */
                     player?: "A" | "B";
                     rack?: number;
+                    /** @description What the visit under way has scored before the recording begins. */
+                    run?: number;
                     score?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    sets?: {
                         A?: number;
                         B?: number;
                     };

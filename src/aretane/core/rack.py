@@ -38,8 +38,8 @@ _FIXED = {
 _D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
 
 
-def racked(table: Table, discipline: str, seed: int = 0) -> Layout:
-    """A full rack without a cue ball, which is in hand behind the line (snooker: in the D)."""
+def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15) -> Layout:
+    """A full rack without a cue ball, which is in hand behind the line (snooker: in the D, with so many reds)."""
     if discipline not in DISCIPLINES:
         raise InputError("discipline", f"unknown discipline {discipline!r}")
     dice = random.Random(seed)
@@ -47,7 +47,8 @@ def racked(table: Table, discipline: str, seed: int = 0) -> Layout:
     names = _order(discipline, dice)
     balls = dict(zip(names, places, strict=True))
     if discipline == "snooker":
-        balls |= _spots(table)
+        balls = {ball: place for ball, place in balls.items() if int(ball.removeprefix("red-")) <= reds}
+        balls |= colour_spots(table)
     in_hand = "in-d" if discipline == "snooker" else "behind-line"
     return Layout(table, discipline, balls, State(ball_in_hand=in_hand))
 
@@ -69,13 +70,15 @@ def _apex(table: Table, discipline: str) -> Point:
     """Where the first ball stands."""
     middle = table.width / 2
     if discipline == "snooker":  # as near to the pink as possible without touching it
-        return _spots(table)["pink"][0] + table.ball_diameter + 0.001, middle
+        return colour_spots(table)["pink"][0] + table.ball_diameter + 0.001, middle
     if discipline == "blackball":  # the black, third row, stands on the spot
         return table.foot_spot - 2 * (table.ball_diameter + GAP) * math.sqrt(3) / 2, middle
     return table.foot_spot, middle
 
 
 def _order(discipline: str, dice: random.Random) -> list[str]:
+    if discipline == "snooker":  # reds are alike; counted from the apex, so that fewer make a smaller triangle
+        return list(OBJECT_BALLS[discipline][: sum(_ROWS[discipline])])
     fixed = _FIXED[discipline]
     count = sum(_ROWS[discipline])
     free = [ball for ball in OBJECT_BALLS[discipline][:count] if ball not in fixed.values()]
@@ -83,7 +86,16 @@ def _order(discipline: str, dice: random.Random) -> list[str]:
     return [fixed[place] if place in fixed else free.pop() for place in range(count)]
 
 
-def _spots(table: Table) -> dict[str, Point]:
+def rack_corners(table: Table, discipline: str) -> tuple[Point, Point, Point]:
+    """Centres of a triangle's three corner balls: the apex, the right one and the left one at the back."""
+    pitch = table.ball_diameter + GAP
+    x, y = _apex(table, discipline)
+    rows = len(_TRIANGLE) - 1
+    back = x + rows * pitch * math.sqrt(3) / 2
+    return (x, y), (back, y - rows * pitch / 2), (back, y + rows * pitch / 2)
+
+
+def colour_spots(table: Table) -> dict[str, Point]:
     """Snooker's spots; yellow's is on the right as seen from baulk."""
     middle = table.width / 2
     blue = table.length / 2

@@ -6,25 +6,39 @@ from collections.abc import Iterator
 from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.errors import InputError
+from aretane.core.errors import ImpossibleShot, InputError
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.review.zone import zones_of
-from aretane.core.rules.referee import referee
+from aretane.core.rules.coach_word import as_the_coachs_word, impossible_places
+from aretane.core.rules.options import check_options
 from aretane.core.table import Table, table_from
 from aretane.formats.schema import parse, validate
 
 
-def read_match(raw: bytes) -> dict[str, Any]:
-    """A checked match from a file's bytes. Nothing of a match with an impossible shot is taken."""
+class Impossible(InputError):
+    """A match that cannot have happened as recorded; `places` are all its impossible entries."""
+
+    def __init__(self, places: list[ImpossibleShot]) -> None:
+        more = f", and {len(places) - 1} more" if len(places) > 1 else ""
+        super().__init__(places[0].field, places[0].message + more)
+        self.places = places
+
+
+def read_match(raw: bytes, *, keep: bool = False) -> dict[str, Any]:
+    """A checked match from a file's bytes. Impossible entries are `Impossible`, every one named; with `keep`
+    they stand as the coach's word instead."""
     match = match_from(parse(raw))
-    referee(match)
-    return match
+    places = impossible_places(match)
+    if places and not keep:
+        raise Impossible(places)
+    return as_the_coachs_word(match) if places else match
 
 
 def match_from(data: Any) -> dict[str, Any]:
     """A match whose form is right: balls, pockets, places and players exist. The rules come after."""
     validate("match", data)
     table = table_from(data.get("table", "pool-9ft"))
+    check_options(data["discipline"], data.get("rules") or {})
     for path, rack in _numbered("racks", data["racks"]):
         for place, shot in _numbered(f"{path}.shots", rack["shots"]):
             check_shot(data["discipline"], table, shot, place)

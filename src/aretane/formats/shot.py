@@ -12,7 +12,8 @@ from aretane.core.physics.compiled import R_FIRST, R_RAILS_AFTER
 from aretane.core.physics.sampling import Samples
 from aretane.core.physics.shot import Event, Leg, Shot
 from aretane.core.physics.stroke import Stroke
-from aretane.core.rules.masks import Outcomes, judge, masks
+from aretane.core.rules.disciplines import masks
+from aretane.core.rules.masks import Outcomes, judge
 from aretane.core.statistics.rates import wilson
 from aretane.core.table import POCKETS
 from aretane.formats.layout import layout_as_data

@@ -8,6 +8,8 @@ from typing import Any
 
 import orjson
 
+from aretane.core.review.break_facts import BreakFact
+from aretane.core.review.partners import SEATS, who_played
 from aretane.core.review.position import PositionError
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_facts import VERSION, ShotFact, shot_facts
@@ -18,9 +20,9 @@ from aretane.store.games import Game, load
 _COLUMNS = (
     "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
     " intent_source, ball, pocket, result, foul, tried, made, cut_angle, cut_side, cue_distance,"
-    " pocket_distance, open, target_source, error"
+    " pocket_distance, open, target_source, error, opening"
 )
-_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 26)})"
+_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 27)})"
 
 
 @dataclass(frozen=True)
@@ -48,18 +50,16 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None) -> None
     match = game.as_match()
     facts = shot_facts(replay(match)) if facts is None else facts
     ids = [[shot.id for shot in shots] for _, shots in game.racks]
-    players = {
-        seat: player_id(db, game.club_id, str(person["name"]))
-        for seat, person in (match.get("players") or {}).items()
-        if person.get("name")
-    }
+    names = who_played(match)
+    known = {name for rack in names for name in rack if name} | _named(match)
+    players = {name: player_id(db, game.club_id, name) for name in sorted(known)}
     rows = [
         (
             game.id,
             ids[fact.rack][fact.shot],
             VERSION,
             game.club_id,
-            players.get(fact.player or ""),
+            players.get(names[fact.rack][fact.shot] or ""),
             match.get("session") or "match",
             match["discipline"],
             fact.rack,
@@ -81,12 +81,19 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None) -> None
             fact.open,
             fact.target_source,
             orjson.dumps(asdict(fact.error)).decode() if fact.error else None,
+            orjson.dumps(asdict(fact.opening)).decode() if fact.opening else None,
         )
         for fact in facts
     ]
     with db.cursor() as cursor:
         cursor.execute("DELETE FROM shot_fact WHERE game_id = %s", (game.id,))
         cursor.executemany(_INSERT, rows)
+
+
+def _named(match: dict[str, Any]) -> set[str]:
+    """Everybody who is named, also before the first stroke."""
+    sides = (match.get("players") or {}).values()
+    return {str(side[seat]) for side in sides for seat in SEATS if side.get(seat)}
 
 
 def rebuild_outdated(db: Db) -> int:
@@ -131,7 +138,12 @@ def _stored(row: dict[str, Any]) -> StoredFact:
     if error:
         error["vector"] = tuple(error["vector"])
     names = ShotFact.__dataclass_fields__
-    values = {name: row[name] for name in names if name != "error"}
+    opening = orjson.loads(row["opening"]) if row["opening"] else None
+    values = {name: row[name] for name in names if name not in ("error", "opening")}
     values["tried"], values["made"] = bool(row["tried"]), bool(row["made"])
-    fact = ShotFact(**values, error=PositionError(**error) if error else None)
+    fact = ShotFact(
+        **values,
+        error=PositionError(**error) if error else None,
+        opening=BreakFact(**opening) if opening else None,
+    )
     return StoredFact(row["game_id"], row["shot_id"], row["player_name"], fact)

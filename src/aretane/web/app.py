@@ -17,7 +17,7 @@ from aretane import __version__
 from aretane.settings import Settings
 from aretane.store.database import Database, DatabaseUnavailable
 from aretane.store.files import RecordingFiles
-from aretane.web import errors, figures, games, lab, recordings, security, table
+from aretane.web import errors, figures, games, lab, recordings, rules, security, table
 from aretane.web.context import Context, context, transaction
 from aretane.web.schemas import Health, SessionAnswer
 
@@ -45,7 +45,7 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
     app.extensions["aretane"] = Context(settings, database, RecordingFiles(settings.recordings))
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for module in (games, table, recordings, figures, lab):
+    for module in (games, rules, table, recordings, figures, lab):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(front)
     app.after_request(_log)

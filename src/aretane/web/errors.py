@@ -12,6 +12,7 @@ from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
 from aretane.core.errors import InputError
+from aretane.formats.match import Impossible
 from aretane.store.database import DatabaseUnavailable
 from aretane.store.files import UploadProblem
 from aretane.store.games import Conflict, NotFound, NothingToReverse
@@ -30,6 +31,11 @@ def _answer(status: int, message: str, field: str | None = None, **more: Any) ->
 
 
 def register(app: APIFlask) -> None:
+    @app.errorhandler(Impossible)
+    def impossible(problem: Impossible) -> ResponseReturnValue:
+        places = [{"rack": p.rack, "shot": p.shot, "message": p.message} for p in problem.places]
+        return _answer(422, problem.message, problem.field, places=places)
+
     @app.errorhandler(InputError)
     def bad_input(problem: InputError) -> ResponseReturnValue:
         return _answer(422, problem.message, problem.field)

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
 from apiflask import APIBlueprint
 
+from aretane.core.review.break_facts import BreakFact
 from aretane.core.review.shot_facts import TRY_RULE
-from aretane.core.statistics import potting
+from aretane.core.statistics import breaks, potting
 from aretane.store.club import players
 from aretane.store.shot_facts import Filter, StoredFact, chosen
 from aretane.web.context import transaction
@@ -49,7 +51,34 @@ def figures(query_data: FiguresQuery) -> dict[str, Any]:
         "across": asdict(bias.across),
         "distance": asdict(bias.distance),
         "without_place": sum(facts[index].cut_angle is None for index in tried),
+        "breaks": _breaks(rows),
     }
+
+
+_SORTED_BY: dict[str, Callable[[BreakFact], str | None]] = {
+    "cue ball's place": lambda fact: fact.place,
+    "power": lambda fact: fact.power,
+    "fullness": lambda fact: fact.fullness,
+    "kind of break-off": lambda fact: fact.type,
+    "how the pack opened": lambda fact: fact.opened,
+    "what it left": lambda fact: fact.leaves,
+}
+
+
+def _breaks(rows: list[StoredFact]) -> list[dict[str, Any]]:
+    """Breaks by player and by what was logged of them; `members` are positions in `shots`."""
+    where = [index for index, row in enumerate(rows) if row.fact.opening]
+    facts = [opening for row in rows if (opening := row.fact.opening)]
+    names = {id(row.fact.opening): row.player_name for row in rows}
+    sorted_by = {"player": lambda fact: names[id(fact)], "game": lambda fact: fact.discipline, **_SORTED_BY}
+    tables = []
+    for by, key in sorted_by.items():
+        found = [asdict(family) for family in breaks.families(facts, key)]
+        for family in found:
+            family["members"] = [where[member] for member in family["members"]]
+        if found:
+            tables.append({"by": by, "families": found})
+    return tables
 
 
 def _reference(row: StoredFact) -> dict[str, Any]:

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import uuid
-from dataclasses import asdict
 from typing import Any
 
 import orjson
 from apiflask import APIBlueprint
 from flask import Response, request
 
-from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError
-from aretane.core.layout import Layout
-from aretane.core.review.position import PositionError
-from aretane.core.review.replay import Replay, ReplayedShot, carry_forward, replay
-from aretane.core.review.shot_facts import ShotFact, object_errors, shot_facts
-from aretane.core.rules.referee import RackResult, rules_of, ruling_as_data
-from aretane.core.table import Table, table_from
+from aretane.core.review.replay import carry_forward, replay
+from aretane.core.review.shot_facts import shot_facts
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.table import table_from
 from aretane.formats.match import check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store import games
@@ -26,12 +22,13 @@ from aretane.store.club import Author
 from aretane.store.database import Db
 from aretane.store.games import Fact, Game, Operation
 from aretane.store.matches import store_match
-from aretane.vision.marks import mark_places
 from aretane.web.context import transaction
-from aretane.web.schemas import (
+from aretane.web.game_answer import game_as_data
+from aretane.web.game_schemas import (
     GameAnswer,
     GameList,
     History,
+    ImportQuery,
     NewGame,
     OperationRequest,
     ReverseRequest,
@@ -61,11 +58,13 @@ def create_game(json_data: NewGame) -> dict[str, Any]:
 
 
 @blueprint.post("/import")
+@blueprint.input(ImportQuery, location="query")
 @blueprint.output(GameAnswer)
-def import_game() -> dict[str, Any]:
+def import_game(query_data: ImportQuery) -> dict[str, Any]:
+    """Take in a match. With `keep` its impossible entries stand as the coach's word."""
     if (request.content_length or 0) > LARGEST_FILE:
         raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
-    match = read_match(request.get_data())
+    match = read_match(request.get_data(), keep=query_data.keep)
     with transaction() as (db, author):
         game_id = str(uuid.uuid4())
         store_match(db, author, game_id, match, "imported")
@@ -191,109 +190,6 @@ def _carried(game: Game, changes: dict[str, Fact | None]) -> dict[str, Fact | No
                     seat = edited.seat if number == index else own.seat
                     found[own.key] = Fact("shot", own.id, own.parent, seat, document)
     return found
-
-
-def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
-    """A match with everything that follows from its facts, computed unless the caller has it already."""
-    replayed = replayed or replay(game.as_match())
-    by_place = {(fact.rack, fact.shot): fact for fact in facts or shot_facts(replayed)}
-    discipline = game.header.document["discipline"]
-    return {
-        "id": game.id,
-        "last_change": game.last_change,
-        "header": game.header.document,
-        "table": table_as_answer(replayed.table),
-        "balls": [CUE, *OBJECT_BALLS[discipline]],
-        "score": dict(replayed.result.score),
-        "winner": replayed.result.winner,
-        "racks": [_rack(game, number, replayed, by_place) for number in range(len(game.racks))],
-        "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in replayed.result.trouble],
-    }
-
-
-def _rack(game: Game, number: int, replayed: Replay, facts: dict[tuple[int, int], ShotFact]) -> dict[str, Any]:
-    rack, shots = game.racks[number]
-    result = replayed.result.racks[number]
-    entries = replayed.racks[number]
-    return {
-        "id": rack.id,
-        "seat": rack.seat,
-        "document": rack.document,
-        "breaker": result.breaker,
-        "winner": result.winner,
-        "score": dict(result.score),
-        "next_up": _next_up(game, result, entries),
-        "shots": [
-            _shot(shot, entry, facts.get((number, index)))
-            for index, (shot, entry) in enumerate(zip(shots, entries, strict=True))
-        ],
-    }
-
-
-def _next_up(game: Game, result: RackResult, entries: tuple[ReplayedShot, ...]) -> dict[str, Any] | None:
-    if result.winner:
-        return None
-    state = result.state
-    rules = rules_of(game.header.document["discipline"])
-    return {
-        "player": state.player,
-        "in_hand": state.in_hand,
-        "choices": list(state.choices),
-        "legal_balls": list(rules.legal_balls(state)),
-        "phase": state.phase,
-        "before": _layout(entries[-1].after) if entries else None,
-    }
-
-
-def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, Any]:
-    error = fact.error if fact else None
-    return {
-        "id": shot.id,
-        "seat": shot.seat,
-        "document": shot.document,
-        "ruling": ruling_as_data(entry.ruling) if entry.ruling else None,
-        "before": _layout(entry.before),
-        "after": _layout(entry.after),
-        "result": fact.result if fact else None,
-        "error": _error(error) if error else None,
-        "object_errors": {ball: _error(one) for ball, one in object_errors(entry).items()},
-    }
-
-
-def _error(error: PositionError) -> dict[str, Any]:
-    return {**asdict(error), "length": error.length}
-
-
-def _layout(layout: Layout | None) -> dict[str, Any] | None:
-    if layout is None:
-        return None
-    state = layout.state
-    return {"balls": dict(layout.balls), "player": state.player, "ball_in_hand": state.ball_in_hand}
-
-
-def table_as_answer(table: Table) -> dict[str, Any]:
-    return {
-        "name": table.name,
-        "length": table.length,
-        "width": table.width,
-        "radius": table.radius,
-        "cue_radius": table.cue_radius,
-        "nose_height": table.nose_height,
-        "head_line": table.head_line,
-        "foot_spot": table.foot_spot,
-        "pockets": [
-            {
-                "name": pocket.name,
-                "tips": pocket.tips,
-                "mouth": pocket.mouth,
-                "axis": pocket.axis,
-                "drop": pocket.drop,
-                "width": pocket.mouth_width,
-            }
-            for pocket in table.pockets.values()
-        ],
-        "marks": mark_places(table),
-    }
 
 
 def _line(row: dict[str, Any]) -> dict[str, Any]:

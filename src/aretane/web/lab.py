@@ -16,7 +16,7 @@ from aretane.core.skill.hand import hand_from
 from aretane.core.table import PRESETS, table_as_data, table_from
 from aretane.formats.layout import layout_from
 from aretane.formats.stroke import stroke_from
-from aretane.web.games import table_as_answer
+from aretane.web.game_answer import table_as_answer
 from aretane.web.lab_schemas import LabAnswer, SimulateAnswer, SimulateRequest
 
 blueprint = APIBlueprint("lab", __name__, url_prefix="/api", tag="lab")

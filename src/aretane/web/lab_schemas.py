@@ -6,7 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from aretane.web.schemas import Answer, Place, RateAnswer, TableAnswer
+from aretane.web.game_schemas import TableAnswer
+from aretane.web.schemas import Answer, Place, RateAnswer
 
 MOST_SAMPLES = 5000
 

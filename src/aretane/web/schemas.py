@@ -1,47 +1,24 @@
-"""Requests and answers. Facts themselves are objects of the published match format."""
+"""Requests and answers of every kind; those about matches are in `game_schemas`."""
 
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
-
-from aretane.formats.schema import schema
+from pydantic import BaseModel, ConfigDict, Field
 
 Place = tuple[float, float]
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
 
 
-def _document(*path: str) -> Any:
-    """A part of the published schema of a match, as the type of a field."""
-    part: Any = schema("match")
-    for step in path:
-        part = part[step]
-    return Annotated[dict[str, Any], WithJsonSchema(part)]
-
-
-def _header() -> Any:
-    whole = schema("match")
-    without = {k: v for k, v in whole["properties"].items() if k != "racks"}
-    return Annotated[
-        dict[str, Any], WithJsonSchema({"type": "object", "required": ["discipline"], "properties": without})
-    ]
-
-
-def _rack() -> Any:
-    whole = schema("match")["properties"]["racks"]["items"]
-    without = {k: v for k, v in whole["properties"].items() if k != "shots"}
-    return Annotated[dict[str, Any], WithJsonSchema({"type": "object", "properties": without})]
-
-
-ShotDocument = _document("properties", "racks", "items", "properties", "shots", "items")
-RackDocument = _rack()
-MatchDocument = _header()
-
-
 class Answer(BaseModel):
     model_config = ConfigDict(extra="forbid")
+
+
+class PlaceOfTrouble(Answer):
+    rack: int
+    shot: int
+    message: str
 
 
 class Trouble(Answer):
@@ -50,6 +27,7 @@ class Trouble(Answer):
     message: str
     field: str | None = None
     theirs: dict[str, Any] | None = None
+    places: list[PlaceOfTrouble] | None = None
 
 
 class SessionAnswer(Answer):
@@ -77,169 +55,6 @@ class MeanAnswer(Answer):
     low: float | None
     high: float | None
     n: int
-
-
-class PocketAnswer(Answer):
-    name: str
-    tips: tuple[Place, Place]
-    mouth: Place
-    axis: Place
-    drop: Place
-    width: float
-
-
-class TableAnswer(Answer):
-    name: str
-    length: float
-    width: float
-    radius: float
-    cue_radius: float
-    nose_height: float
-    head_line: float
-    foot_spot: float
-    pockets: list[PocketAnswer]
-    marks: dict[str, tuple[float, float, float]]
-
-
-class LayoutAnswer(Answer):
-    balls: dict[str, Place]
-    player: str
-    ball_in_hand: str | None
-
-
-class RulingAnswer(Answer):
-    legal_balls: list[str]
-    foul: str | None
-    fouls: list[str]
-    points: dict[str, int]
-    next: str | None
-    in_hand: str | None
-    choices: list[str]
-    spotted: list[str]
-    why: str
-
-
-class ErrorAnswer(Answer):
-    """A position error in metres; see the method page for the signs."""
-
-    vector: Place
-    distance: float
-    along: float
-    across: float
-    assumed: bool
-    plus_minus: float
-    grade: str | None
-    side: str | None
-    length: str | None
-
-
-class ShotAnswer(Answer):
-    id: str
-    seat: float
-    document: ShotDocument
-    ruling: RulingAnswer | None
-    before: LayoutAnswer | None
-    after: LayoutAnswer | None
-    result: str | None
-    error: ErrorAnswer | None
-    object_errors: dict[str, ErrorAnswer]
-
-
-class NextUp(Answer):
-    """What the next entry of a rack starts from."""
-
-    player: str
-    in_hand: str | None
-    choices: list[str]
-    legal_balls: list[str]
-    phase: str
-    before: LayoutAnswer | None
-
-
-class RackAnswer(Answer):
-    id: str
-    seat: float
-    document: RackDocument
-    breaker: str
-    winner: str | None
-    score: dict[str, int]
-    next_up: NextUp | None
-    shots: list[ShotAnswer]
-
-
-class PlaceOfTrouble(Answer):
-    rack: int
-    shot: int
-    message: str
-
-
-class GameAnswer(Answer):
-    id: str
-    last_change: int
-    header: MatchDocument
-    table: TableAnswer
-    balls: list[str]
-    score: dict[str, int]
-    winner: str | None
-    racks: list[RackAnswer]
-    trouble: list[PlaceOfTrouble]
-
-
-class GameLine(Answer):
-    id: str
-    created_at: datetime
-    title: str
-    discipline: str
-    session: str
-    players: dict[str, str]
-    racks: int
-    shots: int
-
-
-class GameList(Answer):
-    games: list[GameLine]
-
-
-class NewGame(Answer):
-    id: Id
-    document: MatchDocument
-
-
-class Change(Answer):
-    """One fact as it is to be; without a document it is removed."""
-
-    kind: Literal["match", "rack", "shot"]
-    id: Id
-    parent: Id
-    seat: float = Field(allow_inf_nan=False)
-    document: dict[str, Any] | None
-
-
-class OperationRequest(Answer):
-    id: Id
-    client: Id
-    seen: int = Field(ge=0)
-    label: str = Field(max_length=200)
-    changes: list[Change] = Field(min_length=1, max_length=600)
-
-
-class ReverseRequest(Answer):
-    id: Id
-    client: Id
-    seen: int = Field(ge=0)
-
-
-class HistoryLine(Answer):
-    id: int
-    made_at: datetime
-    kind: str
-    label: str
-    author: str
-    reversed_by: int | None
-
-
-class History(Answer):
-    entries: list[HistoryLine]
 
 
 class ReadRequest(Answer):
@@ -394,6 +209,25 @@ class FamilyAnswer(Answer):
     members: list[int]
 
 
+class BreakFamilyAnswer(Answer):
+    """Breaks that have something in common; every rate has its own sample."""
+
+    name: str
+    balls: MeanAnswer
+    dry: RateAnswer
+    scratch: RateAnswer
+    next_visible: RateAnswer
+    won: RateAnswer
+    members: list[int]
+
+
+class BreakTableAnswer(Answer):
+    """One way of sorting the breaks: by player, by place of the cue ball, by power ..."""
+
+    by: str
+    families: list[BreakFamilyAnswer]
+
+
 class CellAnswer(Answer):
     cut: tuple[float, float]
     distance: tuple[float, float | None]
@@ -427,6 +261,7 @@ class FiguresAnswer(Answer):
     across: MeanAnswer
     distance: MeanAnswer
     without_place: int
+    breaks: list[BreakTableAnswer]
 
 
 class PlayerAnswer(Answer):

@@ -13,7 +13,7 @@ from aretane.core.geometry.reading import read_table, reading_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED
-from aretane.core.rules.first_contact import legal_first
+from aretane.core.rules.disciplines import legal_first
 from aretane.core.table import table_from
 from aretane.formats.layout import layout_from
 from aretane.vision.camera import place_sigma, project, solve_camera

@@ -13,7 +13,7 @@ from aretane.core.geometry.groups import clusters, frozen_pairs, on_rail
 from aretane.core.geometry.reading import read_shot, read_table, reading_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout, State, first_overlap
-from aretane.core.rules.first_contact import legal_first
+from aretane.core.rules.disciplines import legal_first
 from aretane.core.table import PRESETS
 
 R = 0.028575

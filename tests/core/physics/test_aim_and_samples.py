@@ -14,11 +14,11 @@ from aretane.core.physics.fit import fit_table
 from aretane.core.physics.sampling import Cancelled, errors, sample, with_errors
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke, check_stroke
-from aretane.core.rules.masks import judge, masks
+from aretane.core.rules.disciplines import masks
+from aretane.core.rules.masks import judge
 from aretane.core.skill.hand import PRESETS as HANDS
 from aretane.core.skill.hand import Hand, hand_from
 from aretane.core.table import POCKETS, PRESETS
-from aretane.formats.shot import outcomes
 from tests.core.physics.helpers import shot, with_physics
 
 POOL = PRESETS["pool-9ft"]
@@ -195,33 +195,6 @@ def test_masks_of_the_rules_judge_outcomes():
     assert verdict("snooker", red, {}, "red-1", rails=0) == (False, False)
     assert verdict("snooker", red, {"pink": 0}, "blue", on="colour") == (False, True)
     assert verdict("snooker", red, {"blue": 0}, "blue", on="colour") == (True, False)
-
-
-def test_nine_balls_masks_are_the_referees():
-    """The same simulated shots, judged by masks and by the referee's own rules."""
-    from aretane.core.physics.compiled import R_FIRST, R_RAILS_AFTER
-    from aretane.core.rules.game import ShotFacts
-    from aretane.core.rules.nine_ball import NineBall
-
-    layout = Layout(POOL, "nine-ball", {**CUT.balls, "5": (1.9, 0.3), "6": (0.9, 0.9)})
-    drawn = sample(layout, Stroke(speed=2.5, aim=0.66), Hand(0.12, 0.2, 0.1, 0.1), 600)
-    judged = outcomes(layout, Stroke(speed=2.5, aim=0.66), drawn)
-    rules = NineBall()
-    for s, fates in enumerate(drawn.fates):
-        first = int(drawn.results[s, R_FIRST])
-        down = [name for name, fate in zip(drawn.names, fates, strict=True) if 0 <= fate < 6]
-        facts = ShotFacts(
-            first_contact=drawn.names[first] if first > 0 else None,
-            rails=int(drawn.results[s, R_RAILS_AFTER]).bit_count(),
-            potted=tuple(ball for ball in down if ball != "cue"),
-            scratch="cue" in down,
-            off_table=tuple(n for n, fate in zip(drawn.names, fates, strict=True) if fate == 6),
-        )
-        if facts.first_contact is None and facts.potted:
-            continue
-        ruling = rules.judge(rules.resume(layout), facts, {})
-        assert bool(ruling.fouls) == bool(judged.foul[s]), facts
-        assert (not ruling.fouls and bool(facts.potted)) == bool(judged.pot[s])
 
 
 def test_a_table_is_recovered_from_its_paths():

@@ -6,9 +6,9 @@ import copy
 
 import pytest
 
-from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.errors import ImpossibleShot
 from aretane.core.layout import Layout, State
-from aretane.core.rules.first_contact import legal_first
+from aretane.core.rules.disciplines import legal_first
 from aretane.core.rules.referee import referee, result_as_data
 from aretane.core.table import PRESETS
 
@@ -198,11 +198,6 @@ def test_contradictions_are_reported_with_their_place(change, said):
     with pytest.raises(ImpossibleShot, match=said) as refused:
         referee(match([brk("A", "2"), {**pot("A", "1"), **change}]))
     assert refused.value.shot == 1
-
-
-def test_a_discipline_without_rules_is_refused_by_name():
-    with pytest.raises(InputError, match="snooker"):
-        referee({"discipline": "snooker", "racks": []})
 
 
 def test_the_referee_changes_nothing_it_was_given(demo_match):

@@ -12,12 +12,17 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout, State
+from aretane.core.rack import racked
 from aretane.core.rules.game import Ruling
+from aretane.core.rules.options import with_defaults
 from aretane.core.rules.referee import MatchResult, RackResult, referee
+from aretane.core.rules.spotting import spot_of, spotted
 from aretane.core.table import Point, Table, table_from
 
 Data = Mapping[str, Any]
 Places = dict[str, Point]
+
+PLACED = ("snooker", "blackball")  # every ball's place in the rack follows from its colour
 
 
 @dataclass(frozen=True)
@@ -33,6 +38,7 @@ class ReplayedShot:
 @dataclass(frozen=True)
 class Replay:
     table: Table
+    discipline: str
     racks: tuple[tuple[ReplayedShot, ...], ...]
     result: MatchResult
 
@@ -45,20 +51,20 @@ def replay(match: Data) -> Replay:
         tuple(_rack(match, table, rack, played))
         for rack, played in zip(match.get("racks") or (), result.racks, strict=True)
     )
-    return Replay(table, racks, result)
+    return Replay(table, match["discipline"], racks, result)
 
 
 def _rack(match: Data, table: Table, rack: Data, played: RackResult) -> list[ReplayedShot]:
     shots: Sequence[Data] = rack.get("shots") or ()
     found: list[ReplayedShot] = []
-    places: Places = {}
+    places = dict(first_places(match, table, rack))
     ruling: Ruling | None = None
     for index, shot in enumerate(shots):
         given = _places(shot.get("layout_before"))
         before = given or places
         previous = ruling
         ruling = played.rulings[index] if index < len(played.rulings) else None
-        places = _after(shot, before, table, ruling)
+        places = _after(shot, before, table, match["discipline"], ruling)
         found.append(
             ReplayedShot(
                 data=shot,
@@ -70,21 +76,48 @@ def _rack(match: Data, table: Table, rack: Data, played: RackResult) -> list[Rep
     return found
 
 
+def first_places(match: Data, table: Table, rack: Data) -> Mapping[str, Point]:
+    """Where the balls of a full rack stand before its break, where the rules fix each one's place."""
+    discipline = match["discipline"]
+    first: Data = next(iter(rack.get("shots") or ()), {})
+    begins = first.get("kind") in (None, "break")
+    if discipline not in PLACED or not begins or (match.get("start") or {}).get("layout"):
+        return {}
+    reds = with_defaults(discipline, match.get("rules") or {}).get("reds", 0)
+    return racked(table, discipline, reds=reds).balls
+
+
 def _places(layout: Data | None) -> Places:
     return {ball: (float(at[0]), float(at[1])) for ball, at in ((layout or {}).get("balls") or {}).items()}
 
 
-def _after(shot: Data, before: Places, table: Table, ruling: Ruling | None) -> Places:
+def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ruling | None) -> Places:
     given = _places(shot.get("layout_after"))
+    if ruling is not None and ruling.racked:
+        return _racked_again(table, discipline, given, before, ruling)
     if given or not before or shot.get("kind") == "break":  # nobody knows where a break left the balls
         return given
     gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
     if shot.get("scratch"):
         gone.add(CUE)
     places = {ball: at for ball, at in before.items() if ball not in gone}
-    for ball in ruling.spotted if ruling else ():
-        places[ball] = (table.foot_spot, table.width / 2)
-    return places
+    return spotted(table, discipline, places, ruling.spotted if ruling else ())
+
+
+def _racked_again(table: Table, discipline: str, given: Places, before: Places, ruling: Ruling) -> Places:
+    """The next rack of the same game: balls that stay or that the rules place, and the others in the rack."""
+    if len(given) > len(ruling.racked):  # the layout shows the new rack already
+        return given
+    if discipline not in (*PLACED, "straight-pool"):  # nobody knows the order of the new rack
+        return {}
+    kept = {ball: at for ball, at in (given or before).items() if ball not in ruling.racked}
+    kept |= {ball: spot_of(table, spot) for ball, spot in ruling.placed.items()}
+    if ruling.after.in_hand:
+        kept.pop(CUE, None)
+    fresh = racked(table, discipline, reds=len(ruling.racked)).balls
+    order = [ball for ball in fresh if ball in ruling.racked]
+    spots = list(fresh.values())[len(fresh) - len(order) :]  # with fourteen balls the apex stays free
+    return kept | dict(zip(order, spots, strict=True))
 
 
 def _layout(match: Data, table: Table, places: Places, player: str | None, ruling: Ruling | None) -> Layout | None:
@@ -99,6 +132,8 @@ def _layout(match: Data, table: Table, places: Places, player: str | None, rulin
             push_out_allowed="push-out" in after.choices,
             fouls=after.fouls,
             points=after.points,
+            group=after.group[player or after.player],
+            on=after.on,
         )
     return Layout(table, match["discipline"], places, state)
 

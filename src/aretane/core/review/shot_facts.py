@@ -7,19 +7,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.reading import ShotReading, read_shot
 from aretane.core.layout import Layout
+from aretane.core.review.break_facts import BreakFact, break_fact
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.zone import zones_of
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point
 
-VERSION = 1
+VERSION = 2
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -53,6 +54,7 @@ class ShotFact:
     open: float | None
     target_source: str | None
     error: PositionError | None
+    opening: BreakFact | None
 
 
 def shot_facts(replayed: Replay) -> list[ShotFact]:
@@ -63,7 +65,9 @@ def shot_facts(replayed: Replay) -> list[ShotFact]:
             if shot.data.get("declared") in CHOICES:
                 continue
             following = rack[index + 1] if index + 1 < len(rack) else None
-            found.append(_fact(number, index, shot, following))
+            fact = _fact(number, index, shot, following)
+            opening = break_fact(replayed.discipline, shot, replayed.result.racks[number].winner)
+            found.append(replace(fact, opening=opening))
     return found
 
 
@@ -93,6 +97,7 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
         open=reading.open if reading else None,
         target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
         error=cue_error(shot, following),
+        opening=None,
     )
 
 

@@ -1,58 +1,28 @@
-"""A layout's rules as plain sets of balls, so that a million simulated outcomes can be judged at once.
-
-The tests hold nine-ball's masks equal to the referee. Option-dependent cases (a called ball, a push-out) are
-given by the caller through `called`.
-"""
+"""Judging many simulated outcomes at once by a state's `Masks`. The tests hold this equal to the referee."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
-from aretane.core.layout import Layout
-from aretane.core.rules.first_contact import EIGHT, legal_first
+from aretane.core.rules.game import Masks
 
 Flags = npt.NDArray[np.bool_]
 Ints = npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True)
-class Masks:
-    """`first`: may be struck first. `count`: a legal pot when they fall. `foul`: a foul when they fall (snooker).
-    `as_struck`: of several colours only the one struck first may fall. `rail_needed`: without a pot, a ball must
-    reach a rail after the contact.
-    """
-
-    first: frozenset[str]
-    count: frozenset[str]
-    foul: frozenset[str]
-    as_struck: bool
-    rail_needed: bool
-
-
-def masks(layout: Layout) -> Masks:
-    """What the discipline says about a shot from this layout."""
-    first = frozenset(legal_first(layout))
-    balls = frozenset(layout.object_balls)
-    if layout.discipline == "snooker":
-        colours = len(first) > 1 and not any(ball.startswith("red-") for ball in first)
-        return Masks(first, first, balls - first, colours, rail_needed=False)
-    money = {"eight-ball": EIGHT, "blackball": "black"}.get(layout.discipline)
-    if money is not None:
-        count = first if layout.state.group else balls - {money}
-        return Masks(first, frozenset({money}) if first == {money} else count - {money}, frozenset(), False, True)
-    return Masks(first, balls, frozenset(), False, True)
-
-
-@dataclass(frozen=True)
 class Outcomes:
-    """What each of n sampled shots was: a foul, a pot that counts, a scratch."""
+    """What each of n sampled shots was: a foul, a pot that keeps the turn, a scratch, the rack won or lost."""
 
     foul: Flags
     pot: Flags
     scratch: Flags
+    won: Flags
+    lost: Flags
 
 
 def judge(
@@ -71,20 +41,31 @@ def judge(
     """
     rows = {name: row for row, name in enumerate(names)}
     potted = (fates >= 0) & (fates < 6)
+    gone = fates >= 0
+
+    def any_of(balls: Iterable[str], where: Flags) -> Flags:
+        return np.asarray(where[:, [rows[ball] for ball in balls if ball in rows]].any(axis=1))
+
     object_potted = potted[:, 1:].any(axis=1)
     legal_rows = np.array([rows[ball] for ball in rules.first if ball in rows], dtype=np.int64)
     foul = potted[:, 0] | (fates == 6).any(axis=1) | ~np.isin(first, legal_rows)
     if rules.rail_needed:
         foul |= ~object_potted & (balls_to_rail == 0)
-    for ball in rules.foul & rows.keys():
-        foul |= potted[:, rows[ball]]
+    foul |= any_of(rules.foul, potted)
+    lost = any_of(rules.loses, gone)
+    if rules.needs:
+        foul |= object_potted & ~any_of(rules.needs, potted) & ~lost
     if rules.as_struck:
         for ball in rules.first & rows.keys():
             foul |= potted[:, rows[ball]] & (first != rows[ball])
+    won = any_of(rules.wins, potted)
     if called is not None:
         ball, pocket = called
         pot = fates[:, rows[ball]] == pocket
+        won &= pot if ball in rules.wins else ~won
     else:
-        counting = [rows[ball] for ball in rules.count if ball in rows]
-        pot = potted[:, counting].any(axis=1)
-    return Outcomes(foul, pot & ~foul, potted[:, 0])
+        pot = any_of(rules.count, potted)
+    if rules.foul_loses:
+        lost |= any_of(rules.wins, gone) & (foul | ~won)
+    pot &= ~foul & ~lost
+    return Outcomes(foul, pot, potted[:, 0], won & ~foul & ~lost, lost)

@@ -10,53 +10,83 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.ball import OBJECT_BALLS
+from aretane.core.errors import ImpossibleShot
 from aretane.core.layout import Layout, State
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.rules.entries import facts_of, refuse_contradictions
 from aretane.core.rules.game import (
-    UNKNOWN,
+    BREAK,
+    PLAY,
     Discipline,
     IllegalEntry,
+    Options,
     RackState,
     Ruling,
-    ShotFacts,
     opponent,
 )
-from aretane.core.rules.nine_ball import MONEY_BALL, NineBall
-from aretane.core.table import table_from
+from aretane.core.rules.options import with_defaults
+from aretane.core.table import Table, table_from
 
 Data = Mapping[str, Any]
 
-_DISCIPLINES: dict[str, Discipline] = {"nine-ball": NineBall()}
-
-
-def rules_of(name: str) -> Discipline:
-    """The rules of a discipline, or `InputError` if Aretane cannot referee it."""
-    if name not in _DISCIPLINES:
-        raise InputError("discipline", f"{name} cannot be refereed yet; nine-ball can")
-    return _DISCIPLINES[name]
+STRAIGHT_POOL = "straight-pool"
+PUT_BACK = "put-back"  # a flag: the balls were put back, so the game stands as before the shot
+ALONE = ("solo", "lesson")  # sessions in which nobody waits for a turn
 
 
 @dataclass(frozen=True)
 class RackResult:
-    """Rulings of a rack's entries, its winner, the score after it, and the state it ended in.
+    """Rulings of a rack's entries, its winner, the score and the sets after it, and the states around it.
 
-    `trouble` is the first entry that cannot have happened, when the caller asked to go on.
+    `over`: it has a winner, or was closed without one.
     """
 
     rulings: tuple[Ruling, ...]
     winner: str | None
     score: Mapping[str, int]
+    sets: Mapping[str, int]
+    begins: RackState
     state: RackState
     breaker: str
+    over: bool
 
 
 @dataclass(frozen=True)
 class MatchResult:
+    """`options` are complete, `breaker` has the next break. `trouble`: the entries that cannot have happened, when
+    the caller asked to go on."""
+
     racks: tuple[RackResult, ...]
     score: Mapping[str, int]
+    sets: Mapping[str, int]
     winner: str | None
+    options: Options
+    breaker: str
     trouble: tuple[ImpossibleShot, ...] = ()
+
+
+@dataclass
+class _Book:
+    """A match under way: its rules, and where it stands."""
+
+    match: Data
+    rules: Discipline
+    options: Options
+    table: Table
+    score: dict[str, int]
+    sets: dict[str, int]
+    breaker: str | None
+    winner: str | None = None
+    state: RackState | None = None
+
+    @property
+    def session(self) -> str:
+        return self.match.get("session") or "match"
+
+    @property
+    def straight(self) -> bool:
+        return self.rules.name == STRAIGHT_POOL
 
 
 def referee(match: Data, *, strict: bool = True) -> MatchResult:
@@ -66,102 +96,202 @@ def referee(match: Data, *, strict: bool = True) -> MatchResult:
     rest of that rack is left out and the place is reported in `trouble`: that is how a rack that is
     being edited is shown.
     """
-    rules = rules_of(match["discipline"])
-    options = match.get("rules") or {}
-    start = match.get("start") or {}
-    race_to = match.get("race_to")
-    score = {"A": 0, "B": 0, **(start.get("score") or {})}
+    book = _open(match)
     results: list[RackResult] = []
     trouble: list[ImpossibleShot] = []
-    breaker: str | None = start.get("breaker")
     for number, rack in enumerate(match.get("racks") or ()):
-        try:
-            if race_to and max(score.values()) >= race_to and rack.get("shots"):
-                raise ImpossibleShot(number, 0, f"race to {race_to}", "the match is already over")
-            breaker = _breaker(number, rack, breaker, options)
-        except ImpossibleShot as problem:
-            if strict:
-                raise
-            trouble.append(problem)
-            breaker = rack.get("breaker") or breaker or "A"
-        state = _first_state(rules, rack, breaker, match, start if number == 0 else {})
-        rulings, state, problem_found = _go_through(rules, number, rack, state, options)
-        if problem_found is not None:
-            if strict:
-                raise problem_found
-            trouble.append(problem_found)
-        if state.winner:
-            score = {**score, state.winner: score[state.winner] + 1}
-        results.append(RackResult(rulings, state.winner, dict(score), state, breaker))
-        breaker = _next_breaker(breaker, state.winner, options)
-    winner = next((p for p in ("A", "B") if race_to and score[p] >= race_to), None)
-    return MatchResult(tuple(results), score, winner, tuple(trouble))
+        result, problems = _rack(book, number, rack)
+        if problems and strict:
+            raise problems[0]
+        trouble += problems
+        results.append(result)
+    due = book.breaker or (match.get("start") or {}).get("player") or "A"
+    return MatchResult(tuple(results), book.score, book.sets, book.winner, book.options, due, tuple(trouble))
 
 
-def _breaker(number: int, rack: Data, due: str | None, options: Data) -> str:
-    given: str | None = rack.get("breaker")
-    if given and due and number > 0 and "breaks" in options and given != due:
-        rule = f"option breaks: {options['breaks']}"
-        raise ImpossibleShot(number, 0, rule, f"player {due} has the break, not {given}")
+def _open(match: Data) -> _Book:
+    rules = rules_of(match["discipline"])
+    options = with_defaults(rules.name, {**(match.get("rules") or {}), "race_to": match.get("race_to")})
+    start = match.get("start") or {}
+    if match.get("session") in ALONE and "three_fouls" in options:
+        options["three_fouls"] = False
+    score = {**_handicap(rules.name, options), **(start.get("score") or {})}
+    sets = {"A": 0, "B": 0, **(start.get("sets") or {})}
+    table = table_from(match.get("table", "pool-9ft"))
+    return _Book(match, rules, options, table, score, sets, start.get("breaker"))
+
+
+def _handicap(discipline: str, options: Options) -> dict[str, int]:
+    """What a set begins with; in snooker the handicap is in points of each frame."""
+    if discipline == "snooker":
+        return {"A": 0, "B": 0}
+    return {"A": options["handicap_a"], "B": options["handicap_b"]}
+
+
+def _rack(book: _Book, number: int, rack: Data) -> tuple[RackResult, list[ImpossibleShot]]:
+    problems: list[ImpossibleShot] = []
+    said = _word_of_the_coach(next(iter(rack.get("shots") or ()), {}))
+    if book.winner and rack.get("shots") and not said:
+        over = f"race to {book.match.get('race_to')}"
+        problems.append(ImpossibleShot(number, 0, over, "the match is already over"))
+    breaker, out_of_order = _breaker(book, number, rack)
+    problems += out_of_order
+    state = _first_state(book, number, rack, breaker)
+    begins = state
+    rulings, state, stopped = _go_through(book, number, rack, state)
+    problems += stopped
+    if rack.get("conceded_by") and not state.winner:
+        state = replace(state, winner=opponent(rack["conceded_by"]))
+    book.state, book.breaker = state, breaker
+    _count(book, state)
+    closed = bool(state.winner or rack.get("closed"))
+    score, sets = dict(book.score), dict(book.sets)
+    result = RackResult(rulings, state.winner, score, sets, begins, state, breaker, closed)
+    if state.winner and not book.straight:
+        book.breaker = _next_breaker(breaker, state.winner, book.options)
+        if not book.winner and _set_won(book, state.winner):
+            book.score = _handicap(book.rules.name, book.options)
+    return result, problems
+
+
+def _count(book: _Book, state: RackState) -> None:
+    """Bring the rack that has been played into the score."""
+    if book.straight:
+        book.score = dict(state.points)
+        book.winner = book.winner or state.winner
+        return
+    if state.winner is None:
+        return
+    book.score = {**book.score, state.winner: book.score[state.winner] + 1}
+    if _set_won(book, state.winner):
+        book.sets = {**book.sets, state.winner: book.sets[state.winner] + 1}
+        if book.sets[state.winner] >= book.options["sets"]:
+            book.winner = book.winner or state.winner
+
+
+def _set_won(book: _Book, player: str) -> bool:
+    race_to: int | None = book.match.get("race_to")
+    return race_to is not None and book.score[player] >= race_to > 0
+
+
+def _breaker(book: _Book, number: int, rack: Data) -> tuple[str, list[ImpossibleShot]]:
+    """Who breaks: as the rack says, else as is due. Only an order that was agreed is enforced."""
+    given, due = rack.get("breaker"), book.breaker
     first: Data = next(iter(rack.get("shots") or ()), {})
-    return given or due or first.get("player") or "A"
+    agreed = (book.match.get("rules") or {}).get("breaks")
+    if agreed and number > 0 and due and not book.straight:
+        if given and given != due and book.session not in ALONE and not _word_of_the_coach(first):
+            wrong = ImpossibleShot(
+                number, 0, f"option breaks: {agreed}", f"player {due} has the break, not {given}"
+            )
+            return given, [wrong]
+        return given or due, []
+    return given or first.get("player") or due or "A", []
 
 
-def _next_breaker(breaker: str, winner: str | None, options: Data) -> str:
-    """Who breaks next: the winner unless the option ``breaks`` says loser or alternate."""
-    how = options.get("breaks", "winner")
-    if how == "alternate" or winner is None:
+def _next_breaker(breaker: str, winner: str, options: Options) -> str:
+    how = options["breaks"]
+    if how == "alternate":
         return opponent(breaker)
     return winner if how == "winner" else opponent(winner)
 
 
-def _first_state(rules: Discipline, rack: Data, breaker: str, match: Data, start: Data) -> RackState:
+def _first_state(book: _Book, number: int, rack: Data, breaker: str) -> RackState:
     """A full rack, unless a start state or the first layout says that it is already under way."""
     first: Data = next(iter(rack.get("shots") or ()), {})
+    start: Data = (book.match.get("start") or {}) if number == 0 else {}
     described = start.get("layout") or {}
+    begins_later = first.get("kind") not in (None, "break")
+    if book.straight and number > 0 and book.state is not None and first.get("kind") != "break":
+        return book.state  # another stretch of the same game
     balls = described.get("balls")
-    if not balls and first.get("kind") not in (None, "break"):
+    if not balls and begins_later:
         balls = (first.get("layout_before") or {}).get("balls")
-    if not balls and not described.get("state"):
-        return rules.rack(breaker)
-    given = {**((first.get("layout_before") or {}).get("state") or {}), **(described.get("state") or {})}
-    known = {key: given[key] for key in ("ball_in_hand", "push_out_allowed") if given.get(key)}
+    if balls or described.get("state"):
+        state = _resumed(book, first, start, balls, breaker)
+    else:
+        state = book.rules.rack(breaker, book.options)
+        if book.straight and begins_later:
+            state = replace(state, phase=PLAY, in_hand=None)
+        if start.get("fouls"):
+            state = replace(state, fouls={**state.fouls, **start["fouls"]})
+    if book.straight:
+        state = replace(state, points=book.score)
+    return replace(state, run=start.get("run") or 0, breaker=breaker)
+
+
+def _resumed(book: _Book, first: Data, start: Data, balls: Data | None, breaker: str) -> RackState:
+    described = (start.get("layout") or {}).get("state") or {}
+    given = {**((first.get("layout_before") or {}).get("state") or {}), **described}
+    known = {
+        key: given[key]
+        for key in ("ball_in_hand", "push_out_allowed", "group", "on", "free_ball")
+        if given.get(key)
+    }
     player = given.get("player") or start.get("player") or first.get("player") or breaker
-    fouls = {"A": 0, "B": 0, **(start.get("fouls") or given.get("fouls") or {})}
-    discipline = match["discipline"]
-    places = balls or dict.fromkeys(OBJECT_BALLS[discipline], (0.0, 0.0))
-    table = table_from(match.get("table", "pool-9ft"))
-    layout = Layout(table, discipline, places, State(player=player, fouls=fouls, **known))
-    return rules.resume(layout)
+    nothing = {"A": 0, "B": 0}
+    fouls = {**nothing, **(start.get("fouls") or given.get("fouls") or {})}
+    points = {**nothing, **(given.get("points") or {})}
+    name = book.rules.name
+    places = balls or dict.fromkeys(book.rules.rack(breaker, book.options).balls, (0.0, 0.0))
+    in_order = {ball: places[ball] for ball in OBJECT_BALLS[name] if ball in places}
+    state = State(player=player, fouls=fouls, points=points, **known)
+    return book.rules.resume(Layout(book.table, name, in_order, state), book.options)
 
 
 def _go_through(
-    rules: Discipline, number: int, rack: Data, state: RackState, options: Data
-) -> tuple[tuple[Ruling, ...], RackState, ImpossibleShot | None]:
+    book: _Book, number: int, rack: Data, state: RackState
+) -> tuple[tuple[Ruling, ...], RackState, list[ImpossibleShot]]:
     rulings: list[Ruling] = []
     for index, shot in enumerate(rack.get("shots") or ()):
         try:
-            ruling = rule_on(rules, state, shot, options)
+            ruling = rule_on(book, state, shot)
         except IllegalEntry as refused:
-            return tuple(rulings), state, ImpossibleShot(number, index, refused.rule, refused.message)
+            return tuple(rulings), state, [ImpossibleShot(number, index, refused.rule, refused.message)]
         rulings.append(ruling)
         state = ruling.after
-    return tuple(rulings), state, None
+    return tuple(rulings), state, []
 
 
-def rule_on(rules: Discipline, state: RackState, shot: Data, options: Data) -> Ruling:
-    """The ruling on one entry, after the coach's overrule and what was called at the table."""
-    call = {**(shot.get("called_at_table") or {}), **(shot.get("overrule") or {})}
-    facts = facts_of(shot, state)
-    if call:
+def rule_on(book: _Book, state: RackState, shot: Data) -> Ruling:
+    """The ruling on one entry, after the session, the coach's overrule and what was called at the table."""
+    facts = facts_of(shot, book.table, book.rules.name)
+    call = _word_of_the_coach(shot)
+    if call or book.session in ALONE:
         # Play went on as it was called, whoever should have been at the table.
-        state = state.turn_to(facts.player) if not state.winner else state
+        state = state.turn_to(facts.player, winner=None if call else state.winner)
+    if call:
+        ruling = book.rules.settle(state, facts, book.options)
+        seen = ruling.fouls
         if "foul" in call:
-            facts = replace(facts, forced_foul=call["foul"])
+            ruling = book.rules.settle(state, replace(facts, forced_foul=call["foul"]), book.options)
+        ruling = _overruled(replace(ruling, seen=tuple(f for f in seen if f not in ruling.fouls)), call)
     else:
-        _refuse_contradictions(shot, state)
-    ruling = rules.judge(state, facts, options)
-    return _overruled(ruling, call) if call else ruling
+        book.rules.refuse(state, facts, book.options)
+        ruling = book.rules.settle(state, facts, book.options)
+        refuse_contradictions(shot, state, ruling)
+    if PUT_BACK in (shot.get("flags") or ()):
+        return replace(
+            ruling, after=state, spotted=(), racked=(), counted=0, why=f"{ruling.why}; the balls are put back"
+        )
+    return _alone(book, ruling) if book.session == "solo" else ruling
+
+
+def _word_of_the_coach(shot: Data) -> dict[str, Any]:
+    """What replaces the computed call: what was called at the table, and over it what the coach says."""
+    return {**(shot.get("called_at_table") or {}), **(shot.get("overrule") or {})}
+
+
+def _alone(book: _Book, ruling: Ruling) -> Ruling:
+    """Nobody comes to the table but the one player."""
+    after = ruling.after
+    if after.winner:
+        return ruling
+    player = (book.match.get("start") or {}).get("player") or "A"
+    phase = after.phase if after.phase in (BREAK, PLAY) else PLAY
+    run = after.run if after.player == player else 0
+    changed = replace(after, player=player, choices=(), phase=phase, free_shot=False, run=run)
+    return replace(ruling, after=changed)
 
 
 def _overruled(ruling: Ruling, call: Data) -> Ruling:
@@ -178,63 +308,9 @@ def _overruled(ruling: Ruling, call: Data) -> Ruling:
     return replace(ruling, after=replace(ruling.after, **changes), why=f"{ruling.why}; {why}")
 
 
-def facts_of(shot: Data, state: RackState) -> ShotFacts:
-    """The facts of one entry. What is not said is taken from its layouts, else left unknown."""
-    potted = shot.get("potted")
-    after = (shot.get("layout_after") or {}).get("balls")
-    before = (shot.get("layout_before") or {}).get("balls")
-    off_table = tuple(shot.get("off_table") or ())
-    if potted is not None:
-        gone = tuple(entry["ball"] for entry in potted)
-    elif after is not None and before is not None:
-        gone = tuple(b for b in before if b not in after and b != CUE and b not in off_table)
-    else:
-        gone = ()
-    scratch = shot.get("scratch")
-    if scratch is None:
-        scratch = CUE in gone or (after is not None and CUE not in after and CUE not in off_table)
-    called = shot.get("called")
-    return ShotFacts(
-        player=shot.get("player"),
-        kind=shot.get("kind"),
-        declared=shot.get("declared"),
-        first_contact=shot.get("first_contact", UNKNOWN),
-        rails=(shot["rails_after_contact"] or 0) if "rails_after_contact" in shot else None,
-        object_balls_to_rail=shot.get("object_balls_to_rail"),
-        past_line=shot.get("past_line"),
-        potted=tuple(ball for ball in gone if ball != CUE),
-        scratch=bool(scratch),
-        off_table=off_table,
-        fouls_seen=tuple(shot.get("fouls_seen") or ()),
-        called=(called["ball"], called["pocket"]) if called else None,
-    )
-
-
-def _refuse_contradictions(shot: Data, state: RackState) -> None:
-    known = set(state.balls)
-    before = (shot.get("layout_before") or {}).get("balls") or {}
-    for ball in before:
-        if ball != CUE and ball not in known:
-            raise IllegalEntry("layout before the shot", f"ball {ball} stands there but was potted earlier")
-    after = (shot.get("layout_after") or {}).get("balls") or {}
-    gone = {entry["ball"] for entry in shot.get("potted") or ()}
-    for ball in after:
-        if ball != CUE and ball not in known:
-            raise IllegalEntry("layout after the shot", f"ball {ball} stands there but was potted earlier")
-        if ball in gone and ball != MONEY_BALL:  # only the nine comes back to the table
-            raise IllegalEntry("layout after the shot", f"ball {ball} stands there but was potted")
-    if shot.get("scratch") and CUE in after and not _in_hand_after(shot):
-        raise IllegalEntry("layout after the shot", "the cue ball stands there but was potted")
-
-
-def _in_hand_after(shot: Data) -> bool:
-    state = (shot.get("layout_after") or {}).get("state") or {}
-    return bool(state.get("ball_in_hand"))
-
-
 def result_as_data(result: MatchResult) -> dict[str, Any]:
     """The result with the keys of the `referee` command."""
-    return {"racks": [_rack_as_data(rack) for rack in result.racks]}
+    return {"racks": [_rack_as_data(rack) for rack in result.racks], "winner": result.winner}
 
 
 def _rack_as_data(rack: RackResult) -> dict[str, Any]:
@@ -242,18 +318,25 @@ def _rack_as_data(rack: RackResult) -> dict[str, Any]:
         "shots": [ruling_as_data(ruling) for ruling in rack.rulings],
         "winner": rack.winner,
         "score": dict(rack.score),
+        "sets": dict(rack.sets),
     }
 
 
 def ruling_as_data(ruling: Ruling) -> dict[str, Any]:
+    after = ruling.after
     return {
         "legal_balls": list(ruling.legal_balls),
         "foul": ruling.foul,
         "fouls": list(ruling.fouls),
-        "points": dict(ruling.after.points),
+        "points": dict(after.points),
         "next": ruling.next,
-        "in_hand": None if ruling.after.winner else ruling.after.in_hand,
-        "choices": [] if ruling.after.winner else list(ruling.after.choices),
+        "in_hand": None if after.winner else after.in_hand,
+        "choices": [] if after.winner else list(after.choices),
+        "counted": ruling.counted,
+        "run": after.run,
         "spotted": list(ruling.spotted),
+        "racked": list(ruling.racked),
+        "placed": dict(ruling.placed),
+        "seen_fouls": list(ruling.seen),
         "why": ruling.why,
     }

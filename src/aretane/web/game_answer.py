@@ -1,0 +1,169 @@
+"""A match as the pages get it: its facts, and everything that follows from them."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.layout import Layout
+from aretane.core.review import visits as visiting
+from aretane.core.review.partners import who_played, who_plays_next
+from aretane.core.review.position import PositionError
+from aretane.core.review.replay import Replay, ReplayedShot, first_places, replay
+from aretane.core.review.shot_facts import ShotFact, object_errors, shot_facts
+from aretane.core.rules.board import board
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.rules.game import RackState
+from aretane.core.rules.referee import RackResult, ruling_as_data
+from aretane.core.table import Table
+from aretane.store.games import Fact, Game
+from aretane.vision.marks import mark_places
+
+
+def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
+    """A match with everything that follows from its facts, computed unless the caller has it already."""
+    match = game.as_match()
+    replayed = replayed or replay(match)
+    by_place = {(fact.rack, fact.shot): fact for fact in facts or shot_facts(replayed)}
+    result = replayed.result
+    names = who_played(match)
+    played = visiting.visits(replayed)
+    fresh = first_places(match, replayed.table, {})
+    return {
+        "id": game.id,
+        "last_change": game.last_change,
+        "header": game.header.document,
+        "table": table_as_answer(replayed.table),
+        "balls": balls_of(replayed),
+        "rules": dict(result.options),
+        "fresh": {"balls": dict(fresh), "player": result.breaker, "ball_in_hand": "in-d"} if fresh else None,
+        "next_breaker": result.breaker,
+        "next_person": who_plays_next(match),
+        "score": dict(result.score),
+        "sets": dict(result.sets),
+        "winner": result.winner,
+        "visits": [asdict(visit) for visit in played],
+        "visit_figures": {player: asdict(visiting.figures(played, player)) for player in ("A", "B")},
+        "racks": [_rack(game, number, replayed, by_place, names[number]) for number in range(len(game.racks))],
+        "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in result.trouble],
+    }
+
+
+def balls_of(replayed: Replay) -> list[str]:
+    """The cue ball and the object balls that this match is played with (fewer reds in a short frame)."""
+    reds = replayed.result.options.get("reds")
+    left_out = {f"red-{n}" for n in range(int(reds) + 1, 16)} if reds else set()
+    return [CUE, *(ball for ball in OBJECT_BALLS[replayed.discipline] if ball not in left_out)]
+
+
+def _rack(
+    game: Game,
+    number: int,
+    replayed: Replay,
+    facts: dict[tuple[int, int], ShotFact],
+    names: list[str | None],
+) -> dict[str, Any]:
+    rack, shots = game.racks[number]
+    result = replayed.result.racks[number]
+    entries = replayed.racks[number]
+    return {
+        "id": rack.id,
+        "seat": rack.seat,
+        "document": rack.document,
+        "breaker": result.breaker,
+        "winner": result.winner,
+        "score": dict(result.score),
+        "sets": dict(result.sets),
+        "over": result.over,
+        "next_up": _next_up(replayed, result, entries),
+        "shots": [
+            {
+                **_shot(shot, entry, facts.get((number, index))),
+                "person": names[index],
+                "board": _board_before(replayed, result, index),
+            }
+            for index, (shot, entry) in enumerate(zip(shots, entries, strict=True))
+        ],
+    }
+
+
+def _board_before(replayed: Replay, result: RackResult, index: int) -> dict[str, Any] | None:
+    if index > len(result.rulings):
+        return None  # after an impossible entry
+    return _board(replayed, result.rulings[index - 1].after if index else result.begins)
+
+
+def _board(replayed: Replay, state: RackState) -> dict[str, Any]:
+    shown = asdict(board(replayed.discipline, state, replayed.result.options))
+    return {**shown, "points": dict(state.points), "fouls": dict(state.fouls), "group": dict(state.group)}
+
+
+def _next_up(replayed: Replay, result: RackResult, entries: tuple[ReplayedShot, ...]) -> dict[str, Any] | None:
+    if result.over:
+        return None
+    state = result.state
+    rules = rules_of(replayed.discipline)
+    return {
+        "player": state.player,
+        "in_hand": state.in_hand,
+        "choices": list(state.choices),
+        "legal_balls": list(rules.legal_balls(state)),
+        "phase": state.phase,
+        "balls": list(state.balls),
+        "free_shot": state.free_shot,
+        "visits": state.visits,
+        "board": _board(replayed, state),
+        "before": _layout(entries[-1].after) if entries else None,
+    }
+
+
+def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, Any]:
+    error = fact.error if fact else None
+    return {
+        "id": shot.id,
+        "seat": shot.seat,
+        "document": shot.document,
+        "ruling": ruling_as_data(entry.ruling) if entry.ruling else None,
+        "before": _layout(entry.before),
+        "after": _layout(entry.after),
+        "result": fact.result if fact else None,
+        "error": _error(error) if error else None,
+        "object_errors": {ball: _error(one) for ball, one in object_errors(entry).items()},
+    }
+
+
+def _error(error: PositionError) -> dict[str, Any]:
+    return {**asdict(error), "length": error.length}
+
+
+def _layout(layout: Layout | None) -> dict[str, Any] | None:
+    if layout is None:
+        return None
+    state = layout.state
+    return {"balls": dict(layout.balls), "player": state.player, "ball_in_hand": state.ball_in_hand}
+
+
+def table_as_answer(table: Table) -> dict[str, Any]:
+    return {
+        "name": table.name,
+        "length": table.length,
+        "width": table.width,
+        "radius": table.radius,
+        "cue_radius": table.cue_radius,
+        "nose_height": table.nose_height,
+        "head_line": table.head_line,
+        "foot_spot": table.foot_spot,
+        "pockets": [
+            {
+                "name": pocket.name,
+                "tips": pocket.tips,
+                "mouth": pocket.mouth,
+                "axis": pocket.axis,
+                "drop": pocket.drop,
+                "width": pocket.mouth_width,
+            }
+            for pocket in table.pockets.values()
+        ],
+        "marks": mark_places(table),
+    }

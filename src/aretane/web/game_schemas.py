@@ -1,0 +1,272 @@
+"""A match on its way in and out. Facts themselves are objects of the published match format."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, WithJsonSchema
+
+from aretane.formats.schema import schema
+from aretane.web.schemas import Answer, Id, Place, PlaceOfTrouble
+
+
+def _document(*path: str) -> Any:
+    """A part of the published schema of a match, as the type of a field."""
+    part: Any = schema("match")
+    for step in path:
+        part = part[step]
+    return Annotated[dict[str, Any], WithJsonSchema(part)]
+
+
+def _header() -> Any:
+    whole = schema("match")
+    without = {k: v for k, v in whole["properties"].items() if k != "racks"}
+    return Annotated[
+        dict[str, Any], WithJsonSchema({"type": "object", "required": ["discipline"], "properties": without})
+    ]
+
+
+def _rack() -> Any:
+    whole = schema("match")["properties"]["racks"]["items"]
+    without = {k: v for k, v in whole["properties"].items() if k != "shots"}
+    return Annotated[dict[str, Any], WithJsonSchema({"type": "object", "properties": without})]
+
+
+ShotDocument = _document("properties", "racks", "items", "properties", "shots", "items")
+RackDocument = _rack()
+MatchDocument = _header()
+
+
+class PocketAnswer(Answer):
+    name: str
+    tips: tuple[Place, Place]
+    mouth: Place
+    axis: Place
+    drop: Place
+    width: float
+
+
+class TableAnswer(Answer):
+    name: str
+    length: float
+    width: float
+    radius: float
+    cue_radius: float
+    nose_height: float
+    head_line: float
+    foot_spot: float
+    pockets: list[PocketAnswer]
+    marks: dict[str, tuple[float, float, float]]
+
+
+class LayoutAnswer(Answer):
+    balls: dict[str, Place]
+    player: str
+    ball_in_hand: str | None
+
+
+class RulingAnswer(Answer):
+    legal_balls: list[str]
+    foul: str | None
+    fouls: list[str]
+    points: dict[str, int]
+    next: str | None
+    in_hand: str | None
+    choices: list[str]
+    counted: int
+    run: int
+    spotted: list[str]
+    racked: list[str]
+    placed: dict[str, str]
+    seen_fouls: list[str]
+    why: str
+
+
+class BoardAnswer(Answer):
+    """What a scoreboard shows before an entry; see `core/rules/board.py`."""
+
+    on: str
+    run: int
+    left: int
+    unit: str
+    points: dict[str, int]
+    fouls: dict[str, int]
+    group: dict[str, str | None]
+    needs: dict[str, int | None]
+    snookers: dict[str, int]
+
+
+class ErrorAnswer(Answer):
+    """A position error in metres; see the method page for the signs."""
+
+    vector: Place
+    distance: float
+    along: float
+    across: float
+    assumed: bool
+    plus_minus: float
+    grade: str | None
+    side: str | None
+    length: str | None
+
+
+class ShotAnswer(Answer):
+    id: str
+    seat: float
+    document: ShotDocument
+    person: str | None
+    ruling: RulingAnswer | None
+    board: BoardAnswer | None
+    before: LayoutAnswer | None
+    after: LayoutAnswer | None
+    result: str | None
+    error: ErrorAnswer | None
+    object_errors: dict[str, ErrorAnswer]
+
+
+class NextUp(Answer):
+    """What the next entry of a rack starts from."""
+
+    player: str
+    in_hand: str | None
+    choices: list[str]
+    legal_balls: list[str]
+    phase: str
+    balls: list[str]
+    free_shot: bool
+    visits: int
+    board: BoardAnswer
+    before: LayoutAnswer | None
+
+
+class RackAnswer(Answer):
+    id: str
+    seat: float
+    document: RackDocument
+    breaker: str
+    winner: str | None
+    score: dict[str, int]
+    sets: dict[str, int]
+    over: bool
+    next_up: NextUp | None
+    shots: list[ShotAnswer]
+
+
+class VisitAnswer(Answer):
+    """A break, a run, an inning: its entries in one rack, and what it scored."""
+
+    player: str
+    rack: int
+    first: int
+    last: int
+    strokes: int
+    points: int
+
+
+class VisitFiguresAnswer(Answer):
+    visits: int
+    points: int
+    best: int
+    mean: float | None
+
+
+class GameAnswer(Answer):
+    id: str
+    last_change: int
+    header: MatchDocument
+    table: TableAnswer
+    balls: list[str]
+    rules: dict[str, str | int | bool | None]
+    fresh: LayoutAnswer | None
+    next_breaker: str
+    next_person: dict[str, str | None]
+    score: dict[str, int]
+    sets: dict[str, int]
+    winner: str | None
+    visits: list[VisitAnswer]
+    visit_figures: dict[str, VisitFiguresAnswer]
+    racks: list[RackAnswer]
+    trouble: list[PlaceOfTrouble]
+
+
+class GameLine(Answer):
+    id: str
+    created_at: datetime
+    title: str
+    discipline: str
+    session: str
+    players: dict[str, str]
+    racks: int
+    shots: int
+
+
+class GameList(Answer):
+    games: list[GameLine]
+
+
+class NewGame(Answer):
+    id: Id
+    document: MatchDocument
+
+
+class ImportQuery(Answer):
+    keep: bool = False
+
+
+class Change(Answer):
+    """One fact as it is to be; without a document it is removed."""
+
+    kind: Literal["match", "rack", "shot"]
+    id: Id
+    parent: Id
+    seat: float = Field(allow_inf_nan=False)
+    document: dict[str, Any] | None
+
+
+class OperationRequest(Answer):
+    id: Id
+    client: Id
+    seen: int = Field(ge=0)
+    label: str = Field(max_length=200)
+    changes: list[Change] = Field(min_length=1, max_length=600)
+
+
+class ReverseRequest(Answer):
+    id: Id
+    client: Id
+    seen: int = Field(ge=0)
+
+
+class HistoryLine(Answer):
+    id: int
+    made_at: datetime
+    kind: str
+    label: str
+    author: str
+    reversed_by: int | None
+
+
+class History(Answer):
+    entries: list[HistoryLine]
+
+
+class OptionAnswer(Answer):
+    """One option of the rules: its default, the values it may take (none: a whole number), its meaning."""
+
+    name: str
+    default: str | int | bool
+    values: list[str | int | bool]
+    means: str
+    least: int
+    most: int
+
+
+class DisciplineAnswer(Answer):
+    name: str
+    tables: list[str]
+    options: list[OptionAnswer]
+
+
+class DisciplineList(Answer):
+    disciplines: list[DisciplineAnswer]
