@@ -1,7 +1,8 @@
 // @vitest-environment jsdom
 import { expect, it } from "vitest";
 
-import { KEYS } from "./screens/bench/keys";
+import { DISCIPLINES } from "./games/discipline";
+import { keysFor } from "./screens/bench/keys";
 import { lengthIn } from "./settings";
 import { POCKETS, RESULTS, rateWords, time } from "./words";
 
@@ -23,8 +24,8 @@ it("lengths are written in the unit that was chosen", () => {
   expect(lengthIn(0.3175, "diamonds", table)).toBe("1.00 dia.");
 });
 
-it("no key does two things", () => {
-  const keys = KEYS.map((key) => key.key);
+it.each(DISCIPLINES)("no key does two things in $name", (discipline) => {
+  const keys = keysFor(discipline).map((key) => key.key);
   expect(new Set(keys).size).toBe(keys.length);
   for (const one of [...POCKETS, ...RESULTS]) expect(keys).toContain(one.key);
 });

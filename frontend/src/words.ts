@@ -1,17 +1,19 @@
 /** The words of the trade as the screens use them. */
 import type { Pocket, Rate } from "./api/types";
+import { disciplineOf } from "./games/discipline";
 
-export const POCKETS: { name: Pocket; words: string; key: string }[] = [
-  { name: "head-left", words: "head left", key: "q" },
-  { name: "side-left", words: "side left", key: "w" },
-  { name: "foot-left", words: "foot left", key: "e" },
-  { name: "head-right", words: "head right", key: "a" },
-  { name: "side-right", words: "side right", key: "s" },
-  { name: "foot-right", words: "foot right", key: "d" },
+export const POCKETS: { name: Pocket; key: string }[] = [
+  { name: "head-left", key: "q" },
+  { name: "side-left", key: "w" },
+  { name: "foot-left", key: "e" },
+  { name: "head-right", key: "a" },
+  { name: "side-right", key: "s" },
+  { name: "foot-right", key: "d" },
 ];
 
-export const pocketWords = (pocket: string | null | undefined) =>
-  pocket ? pocket.replace("-", " ") : "no pocket";
+/** A pocket by the name that the game has for it. */
+export const pocketWords = (pocket: string | null | undefined, discipline = "nine-ball") =>
+  pocket ? disciplineOf(discipline).pockets[pocket as Pocket] : "";
 
 export const RESULTS = [
   { id: "made", words: "made", key: "m", sign: "●" },
@@ -56,16 +58,6 @@ export const INTENTS = [
 ] as const;
 
 export const SOURCES = ["stated", "inferred", "unknown"] as const;
-
-export const FOULS = [
-  "no-contact",
-  "wrong-ball-first",
-  "no-rail",
-  "off-table",
-  "double-hit",
-  "push",
-  "touching-ball",
-] as const;
 
 export const STROKES = [
   ["soft", "medium", "firm"],

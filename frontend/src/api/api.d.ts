@@ -2095,6 +2095,13 @@ export interface components {
         "GameAnswer.TableAnswer": {
             /** Cue Radius */
             cue_radius: number;
+            /** D Radius */
+            d_radius: number | null;
+            /** Ends */
+            ends: [
+                string,
+                string
+            ];
             /** Foot Spot */
             foot_spot: number;
             /** Head Line */
@@ -2117,6 +2124,11 @@ export interface components {
             pockets: components["schemas"]["GameAnswer.PocketAnswer"][];
             /** Radius */
             radius: number;
+            /** Spots */
+            spots: [
+                number,
+                number
+            ][];
             /** Width */
             width: number;
         };
@@ -2289,6 +2301,13 @@ export interface components {
         "LabAnswer.TableAnswer": {
             /** Cue Radius */
             cue_radius: number;
+            /** D Radius */
+            d_radius: number | null;
+            /** Ends */
+            ends: [
+                string,
+                string
+            ];
             /** Foot Spot */
             foot_spot: number;
             /** Head Line */
@@ -2311,6 +2330,11 @@ export interface components {
             pockets: components["schemas"]["LabAnswer.PocketAnswer"][];
             /** Radius */
             radius: number;
+            /** Spots */
+            spots: [
+                number,
+                number
+            ][];
             /** Width */
             width: number;
         };

@@ -3,6 +3,13 @@ import createClient from "openapi-fetch";
 
 import type { paths } from "./api";
 
+/** An entry of an imported match that cannot have happened. */
+export interface PlaceOfTrouble {
+  rack: number;
+  shot: number;
+  message: string;
+}
+
 /** A refusal by the server. `field` names what it is about; `theirs` holds what somebody else wrote. */
 export class Refusal extends Error {
   constructor(
@@ -10,6 +17,7 @@ export class Refusal extends Error {
     message: string,
     readonly field: string | null = null,
     readonly theirs: Record<string, unknown> | null = null,
+    readonly places: PlaceOfTrouble[] = [],
   ) {
     super(field && field !== "file" ? `${field}: ${message}` : message);
   }
@@ -66,8 +74,14 @@ export async function answered<T>(
 }
 
 function refusal(status: number, error: unknown): Refusal {
-  const said = (error ?? {}) as { message?: string; field?: string; theirs?: Record<string, unknown> };
-  return new Refusal(status, said.message ?? `the server answered ${status}`, said.field, said.theirs);
+  const said = (error ?? {}) as {
+    message?: string;
+    field?: string;
+    theirs?: Record<string, unknown>;
+    places?: PlaceOfTrouble[];
+  };
+  const words = said.message ?? `the server answered ${status}`;
+  return new Refusal(status, words, said.field, said.theirs, said.places);
 }
 
 /** A request that the interface description does not cover: raw bytes in or out. */

@@ -28,18 +28,37 @@ function withRack(racks: Rack[], change: Change): Rack[] {
     breaker,
     winner: null,
     score: { A: 0, B: 0 },
+    sets: { A: 0, B: 0 },
+    over: false,
     next_up: {
       player: breaker,
       in_hand: "behind-line",
       choices: [],
       legal_balls: [],
       phase: "break",
+      balls: [],
+      free_shot: false,
+      visits: 1,
+      board: UNKNOWN_BOARD,
       before: null,
     },
     shots: [],
   };
   return [...others, known ? { ...known, document, seat: change.seat } : fresh];
 }
+
+/** What the scoreboard shows until the server has said how things stand. */
+const UNKNOWN_BOARD: NonNullable<Shot["board"]> = {
+  on: "…",
+  run: 0,
+  left: 0,
+  unit: "balls",
+  points: { A: 0, B: 0 },
+  fouls: { A: 0, B: 0 },
+  group: { A: null, B: null },
+  needs: { A: null, B: null },
+  snookers: { A: 0, B: 0 },
+};
 
 function withShot(rack: Rack, change: Change): Rack {
   const others = rack.shots.filter((shot) => shot.id !== change.id);
@@ -54,7 +73,9 @@ function withShot(rack: Rack, change: Change): Rack {
     id: change.id,
     seat: change.seat,
     document,
+    person: known?.person ?? null,
     ruling: known?.ruling ?? null,
+    board: known?.board ?? null,
     before: layout(document.layout_before?.balls, player) ?? known?.before ?? null,
     after: after ?? known?.after ?? null,
     result: document.result ?? known?.result ?? (document.potted?.length ? "made" : null),

@@ -6,6 +6,7 @@ import { answered, api, raw } from "./client";
 import { client, openOutbox, post, useOutbox } from "./outbox";
 import { withChanges } from "./optimistic";
 import type {
+  DisciplineList,
   Camera,
   Change,
   Figures,
@@ -25,6 +26,14 @@ import type {
 
 export function useGames() {
   return useQuery({ queryKey: ["games"], queryFn: () => answered<GameList>(api.GET("/api/games")) });
+}
+
+export function useDisciplines() {
+  return useQuery({
+    queryKey: ["disciplines"],
+    queryFn: () => answered<DisciplineList>(api.GET("/api/disciplines")),
+    staleTime: Infinity,
+  });
 }
 
 export function useSession() {
@@ -92,9 +101,18 @@ export function useReading(
   balls: Places,
   focus: { ball?: string; pocket?: string | null },
   sigma: Record<string, number>,
+  state: { group: string | null } = { group: null },
 ) {
   const known = Object.keys(balls).some((ball) => ball !== "cue");
-  const body = { table, discipline, balls, sigma, ball: focus.ball ?? null, pocket: focus.pocket ?? null };
+  const body = {
+    table,
+    discipline,
+    balls,
+    sigma,
+    state,
+    ball: focus.ball ?? null,
+    pocket: focus.pocket ?? null,
+  };
   return useQuery({
     queryKey: ["reading", body],
     queryFn: () => answered<Reading>(api.POST("/api/read", { body })),

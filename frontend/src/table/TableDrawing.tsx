@@ -180,7 +180,20 @@ function Plan({ table, unit }: { table: Table; unit: number }) {
         strokeDasharray={`${9 * unit} ${3 * unit} ${2 * unit} ${3 * unit}`}
         opacity={0.5}
       />
-      <path d={`M${table.foot_spot * 1000 - 14} ${W / 2}h28m-14 -14v28`} opacity={0.7} />
+      {table.spots.map(([x, y]) => (
+        <path
+          key={`${x} ${y}`}
+          d={`M${x * 1000 - 14} ${W - y * 1000}h28m-14 -14v28`}
+          strokeWidth={thin}
+          opacity={0.7}
+        />
+      ))}
+      {table.d_radius !== null && (
+        <path
+          d={`M${table.head_line * 1000} ${W / 2 - table.d_radius * 1000}a${table.d_radius * 1000} ${table.d_radius * 1000} 0 0 0 0 ${2000 * table.d_radius}`}
+          opacity={0.5}
+        />
+      )}
       <path d={noses(table)} strokeWidth={1.3 * unit} />
       {table.pockets.map((pocket) => {
         const x = (pocket.drop[0] + (pocket.width / 2) * pocket.axis[0]) * 1000;
@@ -192,10 +205,10 @@ function Plan({ table, unit }: { table: Table; unit: number }) {
       ))}
       <g stroke="none" fill={ink} fontSize={9.5 * unit} opacity={0.6} textAnchor="middle">
         <text x={-RAIL - 16} y={W / 2} transform={`rotate(-90 ${-RAIL - 16} ${W / 2})`}>
-          head
+          {table.ends[0]}
         </text>
         <text x={L + RAIL + 16} y={W / 2} transform={`rotate(90 ${L + RAIL + 16} ${W / 2})`}>
-          foot
+          {table.ends[1]}
         </text>
       </g>
     </g>

@@ -5,6 +5,16 @@ const HUES: Record<string, string> = {
   red: "#b8402f", yellow: "#e0b132", green: "#3d7050", brown: "#7b5a3c", blue: "#33588f", pink: "#d793a0", black: "#2b2d30",
 }; // prettier-ignore
 
+/** Snooker's colours carry their value, so that none is told by its colour alone. */
+const VALUES: Record<string, string> = {
+  yellow: "2",
+  green: "3",
+  brown: "4",
+  blue: "5",
+  pink: "6",
+  black: "7",
+};
+
 export interface BallLook {
   fill: string;
   striped: boolean;
@@ -21,7 +31,7 @@ export function look(ball: string): BallLook {
     return { fill, striped, label: ball, dark: !striped && number !== 1 };
   }
   const colour = ball.split("-")[0] ?? ball;
-  const label = colour === "black" || !ball.includes("-") ? (colour[0] ?? "").toUpperCase() : "";
+  const label = ball.includes("-") ? (colour === "yellow" ? "Y" : "") : (VALUES[ball] ?? "");
   return {
     fill: HUES[colour] ?? "#888888",
     striped: false,
@@ -31,4 +41,4 @@ export function look(ball: string): BallLook {
 }
 
 export const ballName = (ball: string) =>
-  ball === "cue" ? "cue ball" : /^\d+$/.test(ball) ? `${ball} ball` : ball;
+  ball === "cue" ? "cue ball" : /^\d+$/.test(ball) ? `${ball} ball` : ball.replace("-", " ");

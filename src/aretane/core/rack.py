@@ -35,7 +35,7 @@ _FIXED = {
     "blackball": {4: "black", 10: "red-1", 14: "yellow-1"},
     "snooker": {},
 }
-_D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
+D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
 
 
 def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15) -> Layout:
@@ -100,8 +100,8 @@ def colour_spots(table: Table) -> dict[str, Point]:
     middle = table.width / 2
     blue = table.length / 2
     return {
-        "yellow": (table.head_line, middle - _D_RADIUS),
-        "green": (table.head_line, middle + _D_RADIUS),
+        "yellow": (table.head_line, middle - D_RADIUS),
+        "green": (table.head_line, middle + D_RADIUS),
         "brown": (table.head_line, middle),
         "blue": (blue, middle),
         "pink": ((blue + table.length) / 2, middle),

@@ -7,6 +7,7 @@ from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
+from aretane.core.rack import D_RADIUS, colour_spots
 from aretane.core.review import visits as visiting
 from aretane.core.review.partners import who_played, who_plays_next
 from aretane.core.review.position import PositionError
@@ -19,6 +20,9 @@ from aretane.core.rules.referee import RackResult, ruling_as_data
 from aretane.core.table import Table
 from aretane.store.games import Fact, Game
 from aretane.vision.marks import mark_places
+
+SNOOKER_TABLE = "snooker-12ft"
+BAULK_TABLES = (SNOOKER_TABLE, "blackball-7ft")  # whose players say baulk and top, not head and foot
 
 
 def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
@@ -145,6 +149,7 @@ def _layout(layout: Layout | None) -> dict[str, Any] | None:
 
 
 def table_as_answer(table: Table) -> dict[str, Any]:
+    snooker = table.name == SNOOKER_TABLE
     return {
         "name": table.name,
         "length": table.length,
@@ -154,6 +159,9 @@ def table_as_answer(table: Table) -> dict[str, Any]:
         "nose_height": table.nose_height,
         "head_line": table.head_line,
         "foot_spot": table.foot_spot,
+        "spots": list(colour_spots(table).values()) if snooker else [(table.foot_spot, table.width / 2)],
+        "d_radius": D_RADIUS if snooker else None,
+        "ends": ("baulk", "top") if table.name in BAULK_TABLES else ("head", "foot"),
         "pockets": [
             {
                 "name": pocket.name,

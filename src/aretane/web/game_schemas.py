@@ -56,6 +56,9 @@ class TableAnswer(Answer):
     nose_height: float
     head_line: float
     foot_spot: float
+    spots: list[Place]
+    d_radius: float | None
+    ends: tuple[str, str]
     pockets: list[PocketAnswer]
     marks: dict[str, tuple[float, float, float]]
 

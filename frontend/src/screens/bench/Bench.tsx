@@ -5,19 +5,23 @@ import { useParams, useSearchParams } from "react-router";
 import { useOutbox } from "../../api/outbox";
 import { useChange, useGame, useReverse } from "../../api/queries";
 import type { Game } from "../../api/types";
+import { disciplineOf } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
 import { Problem } from "../../parts/Problem";
 import { TableDrawing } from "../../table/TableDrawing";
 import { Recordings } from "../recordings/Recordings";
 import { BallTray } from "./BallTray";
-import { ClashDialog, DiamondDialog, KeysDialog, OverruleDialog } from "./Dialogs";
+import { Board } from "./Board";
+import { ClashDialog, DiamondDialog, KeysDialog } from "./Dialogs";
 import { EntryPanel } from "./EntryPanel";
+import { OverruleDialog } from "./Overrule";
 import { Picture } from "./Picture";
 import { ReadingPanel } from "./ReadingPanel";
 import { Score } from "./Score";
 import { Strip } from "./Strip";
 import { ToolBar } from "./ToolBar";
 import { Transport } from "./Transport";
+import { Visits } from "./Visits";
 import { actionsOf, type Actions } from "./actions";
 import { open, useBench } from "./state";
 import { useKeys } from "./useKeys";
@@ -46,20 +50,25 @@ function OpenBench({ game }: { game: Game }) {
   });
   useKeys(bench, actions);
   useStillPicture(bench);
-  const { entry, found, document } = bench;
+  const { found } = bench;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5">
         <Score game={game} />
         <ToolBar bench={bench} actions={actions} />
       </div>
-      <Said problem={reverse.error ?? (bench.marks ? bench.camera.error : null)} />
+      <div className="flex flex-wrap justify-between">
+        <Said problem={reverse.error ?? (bench.marks ? bench.camera.error : null)} />
+        <Board bench={bench} />
+      </div>
       <Trouble game={game} rack={bench.rackIndex} />
-      <div className="grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]">
+      <div
+        className={`grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 ${bench.recording ? "xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "xl:grid-cols-[minmax(0,2fr)_minmax(0,5fr)_236px]"}`}
+      >
         <Film bench={bench} actions={actions} />
         <Plan bench={bench} actions={actions} />
         <ReadingPanel
-          table={game.table}
+          game={game}
           reading={bench.reading.data}
           shot={bench.shot}
           offered={bench.target?.offered ?? false}
@@ -69,6 +78,12 @@ function OpenBench({ game }: { game: Game }) {
         />
       </div>
       <div className="mt-2">
+        <Visits
+          game={game}
+          onShot={(shot) => {
+            actions.goTo({ shot });
+          }}
+        />
         <Strip
           game={game}
           rack={bench.rackIndex}
@@ -83,23 +98,7 @@ function OpenBench({ game }: { game: Game }) {
         />
       </div>
       <div className="p-3">
-        <EntryPanel
-          game={game}
-          entry={entry}
-          target={bench.target}
-          onEdit={actions.edit}
-          onResult={actions.result}
-          onScratch={actions.scratch}
-          onPocket={actions.choosePocket}
-          onChoice={(declared) => {
-            actions.log({ player: document.player, declared });
-          }}
-          onLog={actions.logEntry}
-          onRemove={actions.remove}
-          onOverrule={() => {
-            open("overrule");
-          }}
-        />
+        <EntryPanel bench={bench} actions={actions} />
       </div>
       <OpenDialog bench={bench} actions={actions} />
     </div>
@@ -230,9 +229,9 @@ function Trouble({ game, rack }: { game: Game; rack: number }) {
   const trouble = game.trouble.find((one) => one.rack === rack);
   if (!trouble) return null;
   return (
-    <p role="alert" className="mx-3 mb-1 border-l-2 border-error pl-2 text-error">
-      Rack {trouble.rack + 1}, shot {trouble.shot + 1} cannot have happened like this: {trouble.message}.
-      Correct it, or overrule it with a note.
+    <p role="alert" className="mx-3 mb-1 border-l-2 border-error pl-2 text-error first-letter:uppercase">
+      {disciplineOf(game.header.discipline).rack} {trouble.rack + 1}, shot {trouble.shot + 1} cannot have
+      happened like this: {trouble.message}. Correct it, or overrule it with a note.
     </p>
   );
 }
@@ -247,10 +246,11 @@ function OpenDialog({ bench, actions }: { bench: Workbench; actions: Actions }) 
   if (clash?.game === bench.game.id) return <ClashDialog clash={clash} />;
   switch (dialog) {
     case "keys":
-      return <KeysDialog onClose={close} />;
+      return <KeysDialog discipline={disciplineOf(bench.game.header.discipline)} onClose={close} />;
     case "overrule":
       return (
         <OverruleDialog
+          game={bench.game}
           document={bench.document}
           onClose={close}
           onDone={(patch) => {

@@ -1,14 +1,15 @@
-/** The bench's dialogs: its keys, a call to overrule, and what to do when somebody else wrote first. */
+/** The bench's dialogs: its keys, a ball by diamonds, and what to do when somebody else wrote first. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 
 import { settle, type Clash } from "../../api/outbox";
-import type { Game, Place, ShotDocument } from "../../api/types";
+import type { Game, Place } from "../../api/types";
+import type { Discipline } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
-import { KEYS } from "./keys";
+import { keysFor } from "./keys";
 
-export function KeysDialog({ onClose }: { onClose: () => void }) {
-  const groups = [...new Set(KEYS.map((key) => key.group))];
+export function KeysDialog({ discipline, onClose }: { discipline: Discipline; onClose: () => void }) {
+  const keys = keysFor(discipline);
+  const groups = [...new Set(keys.map((key) => key.group))];
   return (
     <Dialog title="Keys" onClose={onClose} wide>
       <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
@@ -16,130 +17,20 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
           <section key={group}>
             <h3 className="caption mb-1">{group}</h3>
             <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-              {KEYS.filter((key) => key.group === group).map((key) => (
-                <div key={key.key} className="contents">
-                  <dt>
-                    <kbd className="key !text-[12px] !opacity-100">{key.shown ?? key.key}</kbd>
-                  </dt>
-                  <dd>{key.does}</dd>
-                </div>
-              ))}
+              {keys
+                .filter((key) => key.group === group)
+                .map((key) => (
+                  <div key={key.key} className="contents">
+                    <dt>
+                      <kbd className="key !text-[12px] !opacity-100">{key.shown ?? key.key}</kbd>
+                    </dt>
+                    <dd>{key.does}</dd>
+                  </div>
+                ))}
             </dl>
           </section>
         ))}
       </div>
-    </Dialog>
-  );
-}
-
-const CALLS = [
-  "as computed",
-  "no foul",
-  "scratch",
-  "off-table",
-  "no-contact",
-  "wrong-ball-first",
-  "no-rail",
-  "double-hit",
-  "push",
-];
-
-/** The coach's word over the referee's: what was called, who came next, and why. */
-export function OverruleDialog({
-  document,
-  onDone,
-  onClose,
-}: {
-  document: ShotDocument;
-  onDone: (patch: Partial<ShotDocument>) => void;
-  onClose: () => void;
-}) {
-  const old = document.overrule ?? document.called_at_table ?? {};
-  const [foul, setFoul] = useState(old.foul === undefined ? "as computed" : (old.foul ?? "no foul"));
-  const [next, setNext] = useState(old.next ?? "");
-  const [note, setNote] = useState(old.note ?? "");
-  const [atTable, setAtTable] = useState(Boolean(document.called_at_table));
-  const save = () => {
-    const call = {
-      ...(foul === "as computed" ? {} : { foul: foul === "no foul" ? null : (foul as "push") }),
-      ...(next ? { next: next as "A" } : {}),
-      note,
-    };
-    onDone(atTable ? { called_at_table: call, overrule: null } : { overrule: call, called_at_table: null });
-  };
-  return (
-    <Dialog title="Overrule" onClose={onClose}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save();
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          <span className="caption">Call</span>
-          <select
-            className="select select-sm"
-            value={foul}
-            onChange={(event) => {
-              setFoul(event.target.value);
-            }}
-          >
-            {CALLS.map((call) => (
-              <option key={call}>{call}</option>
-            ))}
-          </select>
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Next at the table</span>
-          <select
-            className="select select-sm"
-            value={next}
-            onChange={(event) => {
-              setNext(event.target.value as "A");
-            }}
-          >
-            <option value="">as computed</option>
-            <option value="A">player A</option>
-            <option value="B">player B</option>
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={atTable}
-            onChange={(event) => {
-              setAtTable(event.target.checked);
-            }}
-          />
-          So called at the table (what the recording shows stays as it is)
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Why</span>
-          <textarea
-            className="textarea textarea-sm"
-            required
-            maxLength={500}
-            value={note}
-            onChange={(event) => {
-              setNote(event.target.value);
-            }}
-          />
-        </label>
-        <div className="flex gap-2">
-          <button className="btn btn-primary btn-sm">Overrule</button>
-          <button
-            type="button"
-            className="btn btn-sm"
-            onClick={() => {
-              onDone({ overrule: null, called_at_table: null });
-            }}
-          >
-            Back to the rules
-          </button>
-        </div>
-      </form>
     </Dialog>
   );
 }

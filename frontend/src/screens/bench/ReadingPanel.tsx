@@ -1,11 +1,11 @@
 /** What the plan says about the shot: angle, fraction, distances, pocket, lines, what is in the way. */
-import type { PositionError, Reading, ShotReading, Table } from "../../api/types";
+import type { Game, PositionError, Reading, ShotReading } from "../../api/types";
 import { UNITS, lengthIn, useSettings } from "../../settings";
 import { ballName } from "../../table/balls";
 import { percent, pocketWords } from "../../words";
 
 interface Props {
-  table: Table;
+  game: Game;
   reading: Reading | undefined;
   shot: ShotReading | undefined;
   offered: boolean;
@@ -14,15 +14,15 @@ interface Props {
   problem: unknown;
 }
 
-export function ReadingPanel({ table, reading, shot, offered, error, others, problem }: Props) {
+export function ReadingPanel({ game, reading, shot, offered, error, others, problem }: Props) {
   const unit = useSettings((state) => state.unit);
-  const length = (metres: number) => lengthIn(metres, unit, table);
+  const length = (metres: number) => lengthIn(metres, unit, game.table);
   const spread = reading?.spread;
   return (
     <section aria-label="Reading" className="sheet min-w-0 p-2.5" data-testid="reading">
       <div className="mb-2 flex items-baseline gap-2">
         <h2 className="text-[15px]">
-          {shot ? `${ballName(shot.ball)} to ${pocketWords(shot.pocket)}` : "Reading"}
+          {shot ? `${ballName(shot.ball)} to ${pocketWords(shot.pocket, game.header.discipline)}` : "Reading"}
         </h2>
         {offered && shot && <span className="caption">offered</span>}
         <select
@@ -90,10 +90,14 @@ export function ReadingPanel({ table, reading, shot, offered, error, others, pro
             </li>
           )}
           {shot.scratch.stun && (
-            <li className="text-warning">With stun it scratches in the {pocketWords(shot.scratch.stun)}.</li>
+            <li className="text-warning">
+              With stun it scratches in the {pocketWords(shot.scratch.stun, game.header.discipline)}.
+            </li>
           )}
           {shot.scratch.roll && (
-            <li className="text-warning">Rolling it scratches in the {pocketWords(shot.scratch.roll)}.</li>
+            <li className="text-warning">
+              Rolling it scratches in the {pocketWords(shot.scratch.roll, game.header.discipline)}.
+            </li>
           )}
           {reading &&
             reading.visible[shot.ball] !== undefined &&

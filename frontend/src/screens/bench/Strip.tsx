@@ -2,6 +2,7 @@
 import { useEffect, useRef } from "react";
 
 import type { Game, Shot } from "../../api/types";
+import { disciplineOf, sortOf } from "../../games/discipline";
 import { SIGNS, pocketWords } from "../../words";
 
 interface Props {
@@ -14,6 +15,7 @@ interface Props {
 
 export function Strip({ game, rack, shot, onRack, onShot }: Props) {
   const shots = game.racks[rack]?.shots ?? [];
+  const { rack: rackWord } = disciplineOf(game.header.discipline);
   const last = rack >= game.racks.length - 1;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
@@ -33,13 +35,11 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
               onRack(index);
             }}
           >
-            rack {index + 1}
-            <span className="opacity-75">
-              {one.winner ? `${one.winner} ${one.score["A"]}:${one.score["B"]}` : "open"}
-            </span>
+            {rackWord} {index + 1}
+            <span className="opacity-75">{standing(one, game)}</span>
           </button>
         ))}
-        {game.racks.length === 0 && <span className="caption py-1">first rack</span>}
+        {game.racks.length === 0 && <span className="caption py-1">first {rackWord}</span>}
       </div>
       <ol ref={list} className="flex gap-1 overflow-x-auto px-2 py-1">
         {shots.map((one, index) => (
@@ -54,11 +54,12 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
               data-shot={one.id}
             >
               <span className="flex w-full gap-1">
-                <b>{index + 1}</b> {one.document.player} {words(one)}
+                <b>{index + 1}</b> {one.document.player} {words(one, game.header.discipline)}
               </span>
               <span className="flex items-center gap-1 text-[11px]">
                 <span aria-hidden>{SIGNS[one.result ?? ""] ?? "·"}</span>
                 {one.document.declared ?? one.result?.replace("-", " ")}
+                {counted(one, game)}
                 {!one.ruling && <span className="text-error">?</span>}
                 {one.document.seen === false && <span className="opacity-75">unseen</span>}
               </span>
@@ -74,7 +75,7 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
                 onShot(null);
               }}
             >
-              {game.racks[rack]?.winner ? "next rack" : "next shot"}
+              {game.racks[rack]?.over ? `next ${rackWord}` : "next shot"}
             </button>
           </li>
         )}
@@ -83,8 +84,22 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
   );
 }
 
-function words(shot: Shot): string {
+/** How a rack ended: its winner and the score, in straight pool the points. */
+function standing(rack: Game["racks"][number], game: Game): string {
+  const score = `${rack.score["A"]}:${rack.score["B"]}`;
+  if (game.header.discipline === "straight-pool") return score;
+  if (rack.winner) return `${rack.winner} ${score}`;
+  return rack.over ? "no winner" : "open";
+}
+
+/** What a stroke scored, where points are counted. */
+function counted(shot: Shot, game: Game): string {
+  const scores = ["snooker", "straight-pool"].includes(game.header.discipline);
+  return scores && shot.ruling?.counted ? `+${shot.ruling.counted}` : "";
+}
+
+function words(shot: Shot, discipline: string): string {
   const { called, kind, intent } = shot.document;
-  if (called?.ball) return `${called.ball} ${pocketWords(called.pocket)}`;
+  if (called?.ball) return `${sortOf(called.ball)} ${pocketWords(called.pocket, discipline)}`;
   return kind === "break" ? "break" : (intent ?? kind ?? "");
 }

@@ -1,8 +1,9 @@
 /** What can be done at the bench. Every action ends in an edit of the entry, a change, or a word to the coach. */
 import type { Change, Marks, Place, Recording, ShotDocument } from "../../api/types";
+import { ballsOfKey } from "../../games/discipline";
 import { sigmaAt } from "../../table/camera";
 import { rounded, snap } from "../../table/snap";
-import { headerChange, newShot, shotChange } from "./changes";
+import { headerChange, newShot, rackChange, shotChange } from "./changes";
 import {
   ZONE_RADIUS,
   layoutAfter,
@@ -83,6 +84,17 @@ export function actionsOf(bench: Workbench, writing: Writing) {
       say("What happened? A result key first (m made, t thick, n thin, j jaws, g no pot meant).");
     else log(document);
   };
+  /** The rack ends here: given up by a player, or without a winner. */
+  const endRack = (how: "A" | "B" | "closed") => {
+    const rack = entry.rack ?? game.racks[game.racks.length - 1];
+    if (!rack) return;
+    const patch = how === "closed" ? { closed: true } : { conceded_by: how };
+    writing.change(how === "closed" ? "ended without a winner" : `given up by ${how}`, [
+      rackChange(game, rack, patch),
+    ]);
+    keepDraft(game.id, null);
+    writing.show({});
+  };
   const remove = () => {
     if (!found || !confirm("Remove this shot from the log?")) return;
     writing.change("shot removed", [shotChange(found.shot.id, found.rack.id, found.shot.seat, null)]);
@@ -103,7 +115,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     if (useBench.getState().placing === ball) placed(ball, at);
   };
   const placed = (ball: string, at: Place) => {
-    const next = nextToPlace(game, entry, { ...balls, [ball]: at }, moment);
+    const next = nextToPlace(entry, { ...balls, [ball]: at }, moment);
     if (moment === "before") {
       useBench.setState({ placing: next });
       return;
@@ -114,7 +126,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
   const startPlacing = () => {
     say(null);
-    useBench.setState({ tool: "place", placing: nextToPlace(game, entry, balls, moment) });
+    useBench.setState({ tool: "place", placing: nextToPlace(entry, balls, moment) });
   };
   const startZone = (ball: string | undefined) => {
     if (!ball) return;
@@ -150,6 +162,15 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     if (!last?.centre || last.radius === undefined) return;
     const radius = Math.max(SMALLEST_ZONE, Math.min(LARGEST_ZONE, last.radius + by));
     edit(withZone(document, ball, last.centre as Place, radius), "zone's size");
+  };
+  /** A digit names a ball, or the next of its sort; in a game without places the first that is left. */
+  const chooseByKey = (digit: number, shift: boolean) => {
+    const found = ballsOfKey(game.header.discipline, digit, shift, entry.standing);
+    const now = document.called ? found.indexOf(document.called.ball ?? "") : -1;
+    const offered = now < 0 ? found.indexOf(target?.ball ?? "") : -1;
+    const ball = found[now >= 0 ? (now + 1) % found.length : Math.max(0, offered)];
+    if (ball) chooseBall(ball);
+    else say("That ball is not on the table any more.");
   };
   const chooseBall = (ball: string) => {
     useBench.setState({ chosen: ball });
@@ -231,8 +252,8 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
 
   return {
-    edit, set, goTo, step, log, logEntry, remove,
-    place, startPlacing, startZone, startRoute, point, resizeZone, chooseBall, takeOff,
+    edit, set, goTo, step, log, logEntry, endRack, remove,
+    place, startPlacing, startZone, startRoute, point, resizeZone, chooseBall, chooseByKey, takeOff,
     choosePocket, result, scratch,
     look, markTime, link, saveMarks, mark, markMore, turnRound, newView,
     reverse: writing.reverse,

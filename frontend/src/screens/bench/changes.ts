@@ -1,6 +1,5 @@
 /** What is written to the server, fact by fact. */
 import type { Change, Game, Rack, ShotDocument } from "../../api/types";
-import { nextBreaker } from "./entry";
 
 export const shotChange = (
   id: string,
@@ -17,6 +16,14 @@ export const headerChange = (game: Game, patch: Partial<Game["header"]>): Change
   document: { ...game.header, ...patch },
 });
 
+export const rackChange = (game: Game, rack: Rack, patch: Partial<Rack["document"]>): Change => ({
+  kind: "rack",
+  id: rack.id,
+  parent: game.id,
+  seat: rack.seat,
+  document: { ...rack.document, ...patch },
+});
+
 /** A new shot at the end of the open rack, or of a new one when that is over. */
 export function newShot(game: Game, rack: Rack | null, document: ShotDocument): Change[] {
   if (rack) {
@@ -26,7 +33,7 @@ export function newShot(game: Game, rack: Rack | null, document: ShotDocument): 
   const id = crypto.randomUUID();
   const seat = (game.racks.at(-1)?.seat ?? -1) + 1;
   return [
-    { kind: "rack", id, parent: game.id, seat, document: { breaker: nextBreaker(game) } },
+    { kind: "rack", id, parent: game.id, seat, document: { breaker: game.next_breaker as "A" } },
     shotChange(crypto.randomUUID(), id, 0, document),
   ];
 }

@@ -1,7 +1,7 @@
 /** Keys to actions. What each key does is told in `keys.ts`, which `?` shows. */
 import { INTENTS, KINDS, POCKETS, RESULTS, SOURCES } from "../../words";
 import type { Actions } from "./actions";
-import { pushOut, withFoul } from "./entry";
+import { callSafety, pushOut, withFoul } from "./entry";
 import { open, putDown, say, useBench } from "./state";
 import type { Workbench } from "./useWorkbench";
 
@@ -9,8 +9,13 @@ type Command = (shift: boolean) => void;
 
 const ZONE_STEP = 0.02;
 
-export function commandFor(key: string, bench: Workbench, actions: Actions): Command | undefined {
-  if (/^[1-9]$/.test(key)) return () => { actions.chooseBall(key); }; // prettier-ignore
+export function commandFor(
+  { key, code }: { key: string; code: string },
+  bench: Workbench,
+  actions: Actions,
+): Command | undefined {
+  const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? /^(\d)$/.exec(key)?.[1];
+  if (digit) return (shift) => { actions.chooseByKey(Number(digit), shift); }; // prettier-ignore
   const pocket = POCKETS.find((one) => one.key === key);
   if (pocket) return () => { actions.choosePocket(pocket.name); }; // prettier-ignore
   const result = RESULTS.find((one) => one.key === key);
@@ -19,13 +24,16 @@ export function commandFor(key: string, bench: Workbench, actions: Actions): Com
 }
 
 // prettier-ignore
-function commands({ document, entry, player, moment, chosen, target }: Workbench, actions: Actions): Record<string, Command> {
+function commands({ game, document, entry, player, moment, chosen, target }: Workbench, actions: Actions): Record<string, Command> {
   const { set } = actions;
   return {
     k: () => { set({ kind: following(KINDS, document.kind) }, "kind"); },
     i: () => { set({ intent: following(INTENTS, document.intent) }, "intent"); },
     o: () => { set({ intent_source: following(SOURCES, document.intent_source) }, "source of the intent"); },
-    x: () => { if (entry.rack?.next_up?.choices.includes("push-out")) set(pushOut(document), "push-out"); },
+    x: () => {
+      if (entry.rack?.next_up?.choices.includes("push-out")) set(pushOut(document), "push-out");
+      else if (game.rules["call"]) set(callSafety(document), "safety called");
+    },
     c: actions.scratch,
     f: () => { set(withFoul(document, "no-rail", entry.legal), "no rail"); },
     Enter: actions.logEntry,

@@ -1,7 +1,17 @@
 import { describe, expect, it } from "vitest";
 
 import type { Game, Places, ShotDocument, ShotReading } from "../../api/types";
-import { layoutAfter, meant, nextBreaker, upcoming, withBall, withResult, zoneAt, type Entry } from "./entry";
+import {
+  callSafety,
+  layoutAfter,
+  meant,
+  nextToPlace,
+  upcoming,
+  withBall,
+  withResult,
+  zoneAt,
+  type Entry,
+} from "./entry";
 
 const before: Places = { cue: [0.5, 0.5], "3": [1, 0.5], "9": [2, 0.5] };
 
@@ -12,6 +22,7 @@ const entry = (document: ShotDocument = {}, after: Places = {}): Entry => ({
   before,
   after,
   legal: ["3"],
+  standing: ["3", "9"],
 });
 
 const reading = (pocket: string, cut: number | null, more: Partial<ShotReading> = {}) =>
@@ -23,7 +34,7 @@ function game(more: Partial<Game> = {}): Game {
   return {
     id: "g", last_change: 1, header: { discipline: "nine-ball", rules: { breaks: "winner" } },
     table: {} as Game["table"], balls: ["cue", "1", "2", "3", "9"], score: { A: 0, B: 0 }, winner: null,
-    racks: [], trouble: [], ...more,
+    next_breaker: "A", fresh: null, rules: {}, racks: [], trouble: [], ...more,
   } as Game; // prettier-ignore
 }
 
@@ -34,6 +45,7 @@ const rack = (more: object) =>
     document: {},
     breaker: "A",
     winner: null,
+    over: false,
     score: {},
     next_up: null,
     shots: [],
@@ -42,10 +54,7 @@ const rack = (more: object) =>
 
 describe("what is offered", () => {
   it("begins with a break by whoever has it", () => {
-    const { document } = upcoming(
-      game({ header: { discipline: "nine-ball", start: { breaker: "B" } } }),
-      undefined,
-    );
+    const { document } = upcoming(game({ next_breaker: "B" }), undefined);
     expect(document).toMatchObject({ kind: "break", player: "B" });
   });
 
@@ -56,6 +65,7 @@ describe("what is offered", () => {
       choices: [],
       legal_balls: ["3"],
       phase: "play",
+      balls: ["3", "9"],
       before: { balls: before },
     };
     const next = upcoming(game({ racks: [rack({ next_up: up })] }), undefined);
@@ -73,7 +83,10 @@ describe("what is offered", () => {
       discipline: "nine-ball" as const,
       start: { player: "B" as const, layout: { state: {} } },
     };
-    expect(upcoming(game({ header }), undefined).document).toMatchObject({ kind: "pot", player: "B" });
+    expect(upcoming(game({ header, next_breaker: "B" }), undefined).document).toMatchObject({
+      kind: "pot",
+      player: "B",
+    });
   });
 
   it("is the lowest ball into the pocket most players would take", () => {
@@ -83,19 +96,56 @@ describe("what is offered", () => {
       reading("head-left", null),
       reading("foot-right", 5, { blocked_cue: ["9"] }),
     ];
-    expect(meant(entry(), readings)).toEqual({ ball: "3", pocket: "side-left", offered: true });
-    expect(meant(entry({ called: { ball: "3", pocket: "foot-left" } }), readings)?.offered).toBe(false);
-    expect(meant(entry({ kind: "break" }), readings)).toBeNull();
+    expect(meant(game(), entry(), readings)).toEqual({ ball: "3", pocket: "side-left", offered: true });
+    expect(meant(game(), entry({ called: { ball: "3", pocket: "foot-left" } }), readings)?.offered).toBe(
+      false,
+    );
+    expect(meant(game(), entry({ kind: "break" }), readings)).toBeNull();
   });
 
-  it.each([
-    ["winner", "B"],
-    ["loser", "A"],
-    ["alternate", "B"],
-  ])("the next break goes to the %s", (breaks, player) => {
-    const racks = [rack({ winner: "B", breaker: "A" })];
-    expect(nextBreaker(game({ racks, header: { discipline: "nine-ball", rules: { breaks } } }))).toBe(player);
+  const snooker = (shots: object[] = []) =>
+    game({
+      header: { discipline: "snooker" },
+      racks: [rack({ shots })],
+    });
+  const fell = (ball: string) => ({ document: { potted: [{ ball, pocket: null }] } });
+  const colours = ["yellow", "green", "brown", "blue", "pink", "black"];
+
+  it("is the black after the first red, then the colour that the visit took last", () => {
+    const after = (...shots: object[]): Entry => ({
+      ...entry(),
+      legal: colours,
+      rack: snooker(shots).racks[0] ?? null,
+    });
+    expect(meant(snooker(), after(fell("red-1")), [])?.ball).toBe("black");
+    expect(meant(snooker(), after(fell("red-1"), fell("blue"), fell("red-2")), [])?.ball).toBe("blue");
   });
+
+  it("is the easiest of all lawful balls where every one may be played", () => {
+    const readings = [reading("foot-left", 60), { ...reading("foot-left", 5), ball: "9" }];
+    expect(meant(game(), { ...entry(), legal: ["3", "9"] }, readings)?.ball).toBe("9");
+  });
+
+  it("is the nominated ball on a free ball", () => {
+    expect(meant(snooker(), entry({ declared: "free-ball:pink" }), [])?.ball).toBe("pink");
+  });
+
+  it("breaks again by whoever the referee says", () => {
+    const over = game({ racks: [rack({ over: true })], next_breaker: "B" });
+    expect(upcoming(over, undefined).document).toMatchObject({ kind: "break", player: "B" });
+  });
+});
+
+it("a called safety is said and taken back", () => {
+  expect(callSafety({})).toMatchObject({ declared: "safety", intent: "safety" });
+  expect(callSafety({ declared: "safety" })).toMatchObject({ declared: null, intent: "attack" });
+});
+
+it("the cue ball is placed first, then what the rules still have on the table", () => {
+  expect(nextToPlace(entry(), {}, "before")).toBe("cue");
+  expect(nextToPlace(entry(), { cue: [0, 0], "3": [1, 1] }, "before")).toBe("9");
+  expect(nextToPlace(entry(), { cue: [0, 0], "3": [1, 1], "9": [2, 1] }, "before")).toBeNull();
+  expect(nextToPlace(entry(), { "3": [1, 1] }, "after")).toBe("cue");
 });
 
 describe("a result key", () => {

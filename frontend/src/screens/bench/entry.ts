@@ -1,4 +1,5 @@
 /** The entry on the bench: what a shot document says, what is offered, and how keys change it. */
+import { ofSort } from "../../games/discipline";
 import { rounded } from "../../table/snap";
 import type { Game, Place, Places, Rack, Shot, ShotDocument, ShotReading } from "../../api/types";
 
@@ -10,6 +11,8 @@ export interface Entry {
   before: Places;
   after: Places;
   legal: string[];
+  /** The object balls that the rules still have on the table. */
+  standing: string[];
 }
 
 /** The entry for a logged shot. */
@@ -21,40 +24,55 @@ export function logged(rack: Rack, shot: Shot): Entry {
     before: (shot.document.layout_before?.balls ?? shot.before?.balls ?? {}) as Places,
     after: (shot.document.layout_after?.balls ?? shot.after?.balls ?? {}) as Places,
     legal: shot.ruling?.legal_balls ?? [],
+    standing: standingAt(rack, shot),
   };
+}
+
+/** What was on the table before a logged shot: everything that did not fall earlier, or that came back. */
+function standingAt(rack: Rack, shot: Shot): string[] {
+  const known = Object.keys(shot.before?.balls ?? {}).filter((ball) => ball !== "cue");
+  if (known.length) return known;
+  const mentioned = [...(shot.document.potted ?? []).map((one) => one.ball), shot.document.called?.ball];
+  const legal = shot.ruling?.legal_balls ?? rack.next_up?.balls ?? [];
+  return [...new Set([...legal, ...mentioned.filter((ball) => ball !== undefined)])];
 }
 
 /** The entry that comes next, with what is known carried over and the usual thing offered. */
 export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
   const last = game.racks[game.racks.length - 1];
-  const rack = last && !last.winner ? last : null;
+  const rack = last && !last.over ? last : null;
   const up = rack?.next_up;
-  const carried = (up?.before?.balls ?? {}) as Places;
   const begins = midRack(game, rack);
+  const breaks = !begins && (!up || up.phase === "break");
+  const carried = (up?.before?.balls ?? (rack?.shots.length ? {} : (game.fresh?.balls ?? {}))) as Places;
   const offered: ShotDocument = {
-    player: (up?.player ?? nextBreaker(game)) as "A",
-    kind: !begins && (!up || up.phase === "break") ? "break" : "pot",
+    player: (up?.player ?? game.next_breaker) as "A",
+    kind: breaks ? "break" : "pot",
     intent: "attack",
     intent_source: "inferred",
   };
   const document = { ...offered, ...draft };
   const before = (document.layout_before?.balls ?? carried) as Places;
-  const onTable = Object.keys(before).filter((ball) => ball !== "cue");
   return {
     shot: null,
     rack,
     document,
     before,
     after: (document.layout_after?.balls ?? {}) as Places,
-    legal: up?.legal_balls.length ? up.legal_balls : lowest(onTable.length ? onTable : game.balls),
+    legal: up?.legal_balls.length ? up.legal_balls : atTheBreak(game, before),
+    standing: up?.balls ?? game.balls.filter((ball) => ball !== "cue"),
   };
 }
 
-const lowest = (balls: string[]) =>
-  balls
-    .filter((ball) => ball !== "cue")
-    .sort((a, b) => Number(a) - Number(b))
-    .slice(0, 1);
+/** Rotation games break at the lowest ball, snooker at a red; elsewhere any ball will do. */
+function atTheBreak(game: Game, before: Places): string[] {
+  const placed = Object.keys(before).filter((ball) => ball !== "cue");
+  const balls = placed.length ? placed : game.balls.filter((ball) => ball !== "cue");
+  const { discipline } = game.header;
+  if (discipline === "snooker") return ofSort(balls, "red");
+  if (discipline !== "nine-ball" && discipline !== "ten-ball") return balls;
+  return balls.sort((a, b) => Number(a) - Number(b)).slice(0, 1);
+}
 
 function midRack(game: Game, rack: Rack | null): boolean {
   return (
@@ -62,36 +80,54 @@ function midRack(game: Game, rack: Rack | null): boolean {
   );
 }
 
-export function nextBreaker(game: Game): string {
-  const last = game.racks[game.racks.length - 1];
-  if (!last) return game.header.start?.player ?? game.header.start?.breaker ?? "A";
-  const how = (game.header.rules as { breaks?: string } | undefined)?.breaks ?? "winner";
-  const other = (player: string) => (player === "A" ? "B" : "A");
-  if (how === "alternate" || !last.winner) return other(last.breaker);
-  return how === "winner" ? last.winner : other(last.winner);
+export interface Target {
+  ball: string;
+  pocket: string | null;
+  offered: boolean;
 }
 
 /** The ball and pocket that are meant, or that are offered until somebody says so. */
-export function meant(
-  entry: Entry,
-  readings: ShotReading[],
-): { ball: string; pocket: string | null; offered: boolean } | null {
+export function meant(game: Game, entry: Entry, readings: ShotReading[]): Target | null {
   const { called, kind } = entry.document;
-  const ball = called?.ball ?? (kind === "break" ? undefined : entry.legal[0]);
-  if (!ball) return null;
+  const usual = kind === "break" || entry.shot ? null : usualShot(game, entry, readings, called?.ball);
+  const ball = called?.ball ?? usual?.ball;
+  if (!ball) return entry.shot && kind !== "break" && entry.legal[0] ? nothingSaid(entry.legal[0]) : null;
   if (called?.pocket) return { ball, pocket: called.pocket, offered: false };
-  return { ball, pocket: entry.shot ? null : easiest(ball, readings), offered: !entry.shot };
+  return { ball, pocket: entry.shot ? null : (usual?.pocket ?? null), offered: !entry.shot };
 }
 
-/** The pocket most players would take: clear, not too thin, not too far. */
-function easiest(ball: string, readings: ShotReading[]): string | null {
+const nothingSaid = (ball: string): Target => ({ ball, pocket: null, offered: false });
+
+/** What most players would do: the easiest lawful pot; without places the colour of before, else the first ball. */
+function usualShot(
+  game: Game,
+  entry: Entry,
+  readings: ShotReading[],
+  said: string | undefined,
+): { ball: string; pocket: string | null } | null {
+  const free = freeBall(entry.document);
+  const balls = said ? [said] : free ? [free] : entry.legal;
   const open = readings.filter(
-    (r) => r.ball === ball && r.cut_angle_deg !== null && r.open > 0.02 && r.blocked_cue.length === 0,
+    (r) => balls.includes(r.ball) && r.cut_angle_deg !== null && r.open > 0.02 && r.blocked_cue.length === 0,
   );
   const cost = (r: ShotReading) =>
     (r.cut_angle_deg ?? 90) / 40 + (r.cue_distance ?? 3) + r.pocket_distance + 2 * (1 - r.open);
-  return open.sort((one, other) => cost(one) - cost(other))[0]?.pocket ?? null;
+  const best = open.sort((one, other) => cost(one) - cost(other))[0];
+  if (best) return { ball: best.ball, pocket: best.pocket };
+  const ball = sameAgain(game, entry, balls) ?? balls[0];
+  return ball ? { ball, pocket: null } : null;
 }
+
+/** In snooker the colour that this visit took last, else the black: a run of reds and blacks is two keys a shot. */
+function sameAgain(game: Game, entry: Entry, balls: string[]): string | undefined {
+  if (game.header.discipline !== "snooker" || !balls.includes("black")) return undefined;
+  const before = entry.rack?.shots.flatMap((shot) => shot.document.potted ?? []) ?? [];
+  const colour = before.findLast((fall) => !fall.ball.startsWith("red-"))?.ball;
+  return colour && balls.includes(colour) ? colour : "black";
+}
+
+export const freeBall = (document: ShotDocument): string | null =>
+  document.declared?.startsWith("free-ball:") ? document.declared.slice("free-ball:".length) : null;
 
 /** The balls after the shot as far as the result tells: potted ones gone, the cue ball to be placed. */
 export function layoutAfter(entry: Entry, potted: string[], scratch: boolean): Places {
@@ -108,9 +144,10 @@ export type ResultId = "made" | "missed-thick" | "missed-thin" | "missed-jaw" | 
 export function withResult(
   entry: Entry,
   result: ResultId,
-  target: { ball: string; pocket: string | null } | null,
+  target: Pick<Target, "ball" | "pocket"> | null,
 ): ShotDocument {
-  const aimed = target && target.pocket ? { ball: target.ball, pocket: target.pocket as "head-left" } : null;
+  const pocket = (target?.pocket ?? null) as "head-left" | null;
+  const aimed = target ? { ball: target.ball, pocket } : null;
   const potted =
     result === "made" && aimed ? [aimed] : result === "fluke" ? (entry.document.potted ?? []) : [];
   const document: ShotDocument = { ...entry.document, result, potted };
@@ -182,17 +219,9 @@ export function withZone(document: ShotDocument, ball: string, centre: Place, ra
 }
 
 /** The ball to place next: before the shot all that the rules still have on the table, after it the cue ball. */
-export function nextToPlace(
-  game: Game,
-  entry: Entry,
-  balls: Places,
-  moment: "before" | "after",
-): string | null {
+export function nextToPlace(entry: Entry, balls: Places, moment: "before" | "after"): string | null {
   if (moment === "after") return balls["cue"] ? null : "cue";
-  const fallen =
-    entry.rack?.shots.flatMap((shot) => shot.document.potted?.map((one) => one.ball) ?? []) ?? [];
-  const gone = new Set(entry.document.kind === "break" ? [] : fallen);
-  return game.balls.find((ball) => !balls[ball] && !gone.has(ball)) ?? null;
+  return ["cue", ...entry.standing].find((ball) => !balls[ball]) ?? null;
 }
 
 export function pushOut(document: ShotDocument): Partial<ShotDocument> {
@@ -205,6 +234,12 @@ export function pushOut(document: ShotDocument): Partial<ShotDocument> {
     potted: [],
     result: "played",
   };
+}
+
+/** A safety that the rules want called, in games that call. */
+export function callSafety(document: ShotDocument): Partial<ShotDocument> {
+  if (document.declared === "safety") return { declared: null, intent: "attack" };
+  return { declared: "safety", intent: "safety", intent_source: "stated" };
 }
 
 export function hasFoul(document: ShotDocument, foul: string): boolean {

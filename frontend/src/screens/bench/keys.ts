@@ -1,4 +1,5 @@
 /** The bench's one keyboard map: what each key does, in the order in which `?` shows it. */
+import { KEYS_OF_BALLS, type Discipline } from "../../games/discipline";
 import { POCKETS, RESULTS } from "../../words";
 
 export interface Key {
@@ -8,15 +9,12 @@ export interface Key {
   group: "Shot" | "Result" | "Table" | "Recording" | "Everything";
 }
 
-export const KEYS: Key[] = [
-  { key: "1", shown: "1 – 9", does: "the ball that is meant", group: "Shot" },
-  ...POCKETS.map((p): Key => ({ key: p.key, does: `pocket ${p.words}`, group: "Shot" })),
+const KEYS: Key[] = [
   { key: "k", does: "next kind of shot", group: "Shot" },
   { key: "i", does: "next intent", group: "Shot" },
   { key: "o", does: "whose word the intent is", group: "Shot" },
-  { key: "x", does: "push-out (when allowed)", group: "Shot" },
+  { key: "x", does: "push-out when allowed, else a called safety", group: "Shot" },
   ...RESULTS.map((r): Key => ({ key: r.key, does: r.words, group: "Result" })),
-  { key: "c", does: "scratch", group: "Result" },
   { key: "f", does: "no rail after the contact", group: "Result" },
   { key: "Enter", does: "log the shot and go on", group: "Result" },
   { key: "p", does: "place balls one after the other", group: "Table" },
@@ -38,6 +36,16 @@ export const KEYS: Key[] = [
   { key: "u", shown: "u, Shift+U", does: "undo, redo", group: "Everything" },
   { key: "?", does: "these keys", group: "Everything" },
 ];
+
+/** The keys with the words of a discipline: how its balls are named, what its pockets and its scratch are called. */
+export function keysFor(discipline: Discipline): Key[] {
+  return [
+    ...KEYS_OF_BALLS[discipline.name].map(([shown, does]): Key => ({ key: "1", shown, does, group: "Shot" })),
+    ...POCKETS.map((p): Key => ({ key: p.key, does: `pocket ${discipline.pockets[p.name]}`, group: "Shot" })),
+    ...KEYS,
+    { key: "c", does: discipline.scratch, group: "Result" },
+  ];
+}
 
 /** Whether a key press belongs to what has the focus: text for a field, or a button reached with Tab. */
 export function isTyping(event: KeyboardEvent): boolean {

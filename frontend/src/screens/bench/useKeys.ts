@@ -15,7 +15,7 @@ export function useKeys(bench: Workbench, actions: Actions): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (isTyping(event)) return;
-      const command = commandFor(event.key, now.current.bench, now.current.actions);
+      const command = commandFor(event, now.current.bench, now.current.actions);
       if (!command) return;
       event.preventDefault();
       command(event.shiftKey);

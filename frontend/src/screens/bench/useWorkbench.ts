@@ -47,9 +47,11 @@ export function useWorkbench(game: Game) {
   const before = moment === "before" ? shown : entry.before;
   const sigma = (document.layout_before?.sigma ?? {}) as Record<string, number>;
   const focus = document.called ?? { ball: entry.legal[0] ?? "", pocket: null };
-  const first = useReading(table, game.header.discipline, before, focus, sigma);
-  const target = meant(entry, first.data?.shots ?? []);
-  const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma);
+  const board = found ? found.shot.board : entry.rack?.next_up?.board;
+  const state = { group: board?.group[document.player ?? "A"] ?? null };
+  const first = useReading(table, game.header.discipline, before, focus, sigma, state);
+  const target = meant(game, entry, first.data?.shots ?? []);
+  const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma, state);
   const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target.pocket);
 
   const shapes = useMemo(() => {
@@ -76,6 +78,6 @@ export function useWorkbench(game: Game) {
     rackIndex: found?.index ?? Math.max(0, asked),
     entries, recordingIndex, linked, recording, video, player, marks, camera,
     ready: times.data !== undefined,
-    target, reading, shot, shapes,
+    board: board ?? null, target, reading, shot, shapes,
   }; // prettier-ignore
 }

@@ -6,6 +6,7 @@ import { useFigures, useGames, usePlayers, type FigureFilter } from "../../api/q
 import type { Figures as Data, Mean } from "../../api/types";
 import { Problem } from "../../parts/Problem";
 import { SIGNS, percent, pocketWords } from "../../words";
+import { Breaks } from "./Breaks";
 import { Families } from "./Families";
 import { PottingMap } from "./PottingMap";
 import { Scatter } from "./Scatter";
@@ -92,6 +93,12 @@ export function Figures() {
               }}
             />
           </div>
+          <Breaks
+            tables={data.breaks}
+            onPick={(title, members) => {
+              setPicked({ title, members });
+            }}
+          />
           {picked && <Behind title={picked.title} members={picked.members} data={data} />}
         </>
       )}

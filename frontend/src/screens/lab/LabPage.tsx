@@ -50,7 +50,7 @@ function ShotLab({ choices, game, shotId }: { choices: Choices; game: Game; shot
       </div>
     );
   if (!reading.data && !reading.error) return <Said words="Reading the table …" />;
-  const target = meant(entry, reading.data?.shots ?? []);
+  const target = meant(game, entry, reading.data?.shots ?? []);
   const start = labOf(
     game,
     found.shot,

@@ -1,7 +1,7 @@
 /** The stroke: ball and pocket or a free line, tip, speed, elevation, and whose hand. */
 import type { Pocket } from "../../api/types";
 import { ballName } from "../../table/balls";
-import { POCKETS } from "../../words";
+import { POCKETS, pocketWords } from "../../words";
 import { speedWords } from "./speeds";
 import type { PanelProps } from "./state";
 import { TipFace, tipWords } from "./TipFace";
@@ -50,7 +50,7 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
           >
             {POCKETS.map((pocket) => (
               <option key={pocket.name} value={pocket.name}>
-                {pocket.words}
+                {pocketWords(pocket.name)}
               </option>
             ))}
           </Choice>

@@ -3,12 +3,17 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
-import { answered, api, raw } from "../../api/client";
+import { Refusal, answered, api, raw, type PlaceOfTrouble } from "../../api/client";
 import { useGames } from "../../api/queries";
-import type { Game } from "../../api/types";
+import type { Game, GameList } from "../../api/types";
+import { disciplineOf } from "../../games/discipline";
 import { Problem } from "../../parts/Problem";
 import { Recordings } from "../recordings/Recordings";
+import { ImpossibleEntries } from "./ImpossibleEntries";
 import { NewMatch } from "./NewMatch";
+
+const sidesOf = ({ players, session }: GameList["games"][number]) =>
+  session === "solo" ? (players["A"] ?? "A") : `${players["A"] ?? "A"} – ${players["B"] ?? "B"}`;
 
 export function Matches() {
   const list = useGames();
@@ -16,6 +21,7 @@ export function Matches() {
   const navigate = useNavigate();
   const [fresh, setFresh] = useState(false);
   const [problem, setProblem] = useState<unknown>(null);
+  const [strange, setStrange] = useState<{ file: File; places: PlaceOfTrouble[] } | null>(null);
 
   const refresh = () =>
     Promise.all([
@@ -30,17 +36,19 @@ export function Matches() {
     );
     await refresh();
   };
-  const bringIn = async (file: File | undefined) => {
+  const bringIn = async (file: File | undefined, keep = false) => {
     if (!file) return;
     setProblem(null);
+    setStrange(null);
     try {
       const headers = { "Content-Type": "application/json" };
-      const answer = await raw("/api/games/import", { method: "POST", body: file, headers });
+      const answer = await raw(`/api/games/import?keep=${keep}`, { method: "POST", body: file, headers });
       const game = (await answer.json()) as Game;
       await refresh();
       await navigate(`/match/${game.id}`);
     } catch (failure) {
-      setProblem(failure);
+      if (failure instanceof Refusal && failure.places.length) setStrange({ file, places: failure.places });
+      else setProblem(failure);
     }
   };
 
@@ -83,12 +91,13 @@ export function Matches() {
               <Link to={`/match/${game.id}`} className="min-w-0 flex-1 hover:underline">
                 <div className="truncate font-serif text-[16px]">{game.title}</div>
                 <div className="truncate opacity-75">
-                  {game.players["A"] ?? "A"} – {game.players["B"] ?? "B"}, {game.discipline}
+                  {sidesOf(game)}, {disciplineOf(game.discipline).title.toLowerCase()}
                   {game.session === "match" ? "" : `, ${game.session}`}
                 </div>
               </Link>
               <span className="whitespace-nowrap opacity-75">
-                {game.racks} racks, {game.shots} shots
+                {game.racks} {disciplineOf(game.discipline).rack}
+                {game.racks === 1 ? "" : "s"}, {game.shots} shots
               </span>
               <a className="btn btn-ghost btn-xs" href={`/api/games/${game.id}/export`} download>
                 Export
@@ -101,6 +110,15 @@ export function Matches() {
         </ul>
       </section>
       <Recordings />
+      {strange && (
+        <ImpossibleEntries
+          places={strange.places}
+          onKeep={() => void bringIn(strange.file, true)}
+          onClose={() => {
+            setStrange(null);
+          }}
+        />
+      )}
       {fresh && (
         <NewMatch
           onClose={() => {

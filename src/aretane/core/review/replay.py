@@ -95,13 +95,14 @@ def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ru
     given = _places(shot.get("layout_after"))
     if ruling is not None and ruling.racked:
         return _racked_again(table, discipline, given, before, ruling)
+    back = ruling.spotted if ruling else ()
     if given or not before or shot.get("kind") == "break":  # nobody knows where a break left the balls
-        return given
+        return spotted(table, discipline, given, [b for b in back if b not in given]) if given else {}
     gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
     if shot.get("scratch"):
         gone.add(CUE)
     places = {ball: at for ball, at in before.items() if ball not in gone}
-    return spotted(table, discipline, places, ruling.spotted if ruling else ())
+    return spotted(table, discipline, places, back)
 
 
 def _racked_again(table: Table, discipline: str, given: Places, before: Places, ruling: Ruling) -> Places:

@@ -1,0 +1,74 @@
+/** A line of chips with its name, a chip, and a small choice: what an entry is made of. */
+import type { ReactNode } from "react";
+
+export function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly string[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="select select-xs w-auto"
+      value={value}
+      onChange={(event) => {
+        onChange(event.target.value);
+        event.currentTarget.blur(); // keys are the bench's again
+      }}
+    >
+      {options.map((option) => (
+        <option key={option} value={option}>
+          {option || "unknown"}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+export function Line({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline gap-2">
+      <span className="caption w-12 shrink-0">{name}</span>
+      <div className="flex min-w-0 flex-1 flex-wrap gap-1">{children}</div>
+    </div>
+  );
+}
+
+export function Chip({
+  on = false,
+  faint = false,
+  name,
+  hint,
+  onClick,
+  children,
+}: {
+  on?: boolean;
+  faint?: boolean;
+  name?: string;
+  hint?: string;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className={`chip ${on && faint ? "opacity-70" : ""}`}
+      aria-pressed={on}
+      aria-label={name}
+      onClick={onClick}
+    >
+      {children}{" "}
+      {hint && (
+        <span className="key" aria-hidden>
+          {hint}
+        </span>
+      )}
+    </button>
+  );
+}

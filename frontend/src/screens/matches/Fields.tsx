@@ -1,0 +1,93 @@
+/** Labelled fields of the form on which a match is begun. */
+import type { ReactNode } from "react";
+
+export function Field({
+  label,
+  children,
+  className = "",
+}: {
+  label: string;
+  children: ReactNode;
+  className?: string;
+}) {
+  return (
+    <label className={`flex flex-col gap-1 ${className}`}>
+      <span className="caption">{label}</span>
+      {children}
+    </label>
+  );
+}
+
+export function Text({ name, label, required = false }: { name: string; label: string; required?: boolean }) {
+  return (
+    <Field label={label}>
+      <input name={name} required={required} maxLength={100} className="input input-sm w-full" />
+    </Field>
+  );
+}
+
+export function Whole({
+  name,
+  label,
+  value = 0,
+  least = 0,
+  most = 1000,
+}: {
+  name: string;
+  label: string;
+  value?: number | "";
+  least?: number;
+  most?: number;
+}) {
+  return (
+    <Field label={label}>
+      <input
+        name={name}
+        type="number"
+        min={least}
+        max={most}
+        defaultValue={value}
+        className="input input-sm w-full"
+      />
+    </Field>
+  );
+}
+
+export function Pick({
+  name,
+  label,
+  options,
+  value,
+  onChange,
+}: {
+  name: string;
+  label: string;
+  options: readonly (readonly [string, string])[];
+  value?: string;
+  onChange?: (value: string) => void;
+}) {
+  return (
+    <Field label={label}>
+      <select
+        name={name}
+        className="select select-sm w-full"
+        {...(onChange ? { value } : { defaultValue: value })}
+        onChange={(event) => onChange?.(event.target.value)}
+      >
+        {options.map(([id, words]) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Field>
+  );
+}
+
+export function Tick({ name, label }: { name: string; label: string }) {
+  return (
+    <label className="flex items-center gap-2 self-end pb-1">
+      <input type="checkbox" name={name} className="checkbox checkbox-xs" /> {label}
+    </label>
+  );
+}
