@@ -117,7 +117,7 @@ export function useReading(
     queryKey: ["reading", body],
     queryFn: () => answered<Reading>(api.POST("/api/read", { body })),
     enabled: known,
-    placeholderData: (before) => before,
+    placeholderData: (before) => (known ? before : undefined),
     staleTime: Infinity,
   });
 }

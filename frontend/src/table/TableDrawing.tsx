@@ -146,16 +146,22 @@ function Plan({ table, unit }: { table: Table; unit: number }) {
   const W = table.width * 1000;
   const ink = "var(--color-base-content)";
   const thin = 0.8 * unit;
-  const sights = [
-    ...[1, 2, 3, 5, 6, 7].flatMap((n) => [
-      [(n * L) / 8, -RAIL * 0.62],
-      [(n * L) / 8, W + RAIL * 0.62],
-    ]),
-    ...[1, 2, 3].flatMap((n) => [
-      [-RAIL * 0.62, (n * W) / 4],
-      [L + RAIL * 0.62, (n * W) / 4],
-    ]),
-  ] as Place[];
+  const lettered = (3 * W) / 8; // between two sights of the short rail
+  const sighted = Object.keys(table.marks).some((mark) => mark.startsWith("sight"));
+  const sights = (
+    !sighted
+      ? []
+      : [
+          ...[1, 2, 3, 5, 6, 7].flatMap((n) => [
+            [(n * L) / 8, -RAIL * 0.62],
+            [(n * L) / 8, W + RAIL * 0.62],
+          ]),
+          ...[1, 2, 3].flatMap((n) => [
+            [-RAIL * 0.62, (n * W) / 4],
+            [L + RAIL * 0.62, (n * W) / 4],
+          ]),
+        ]
+  ) as Place[];
   return (
     <g fill="none" stroke={ink} strokeWidth={thin}>
       <rect
@@ -203,11 +209,18 @@ function Plan({ table, unit }: { table: Table; unit: number }) {
       {sights.map(([x, y], index) => (
         <path key={index} d={`M${x} ${y - 9}l9 9l-9 9l-9 -9z`} fill={ink} stroke="none" opacity={0.75} />
       ))}
-      <g stroke="none" fill={ink} fontSize={9.5 * unit} opacity={0.6} textAnchor="middle">
-        <text x={-RAIL - 16} y={W / 2} transform={`rotate(-90 ${-RAIL - 16} ${W / 2})`}>
+      <g
+        stroke="none"
+        fill={ink}
+        fontSize={9.5 * unit}
+        opacity={0.6}
+        textAnchor="middle"
+        dominantBaseline="central"
+      >
+        <text x={-RAIL / 2} y={lettered} transform={`rotate(-90 ${-RAIL / 2} ${lettered})`}>
           {table.ends[0]}
         </text>
-        <text x={L + RAIL + 16} y={W / 2} transform={`rotate(90 ${L + RAIL + 16} ${W / 2})`}>
+        <text x={L + RAIL / 2} y={lettered} transform={`rotate(90 ${L + RAIL / 2} ${lettered})`}>
           {table.ends[1]}
         </text>
       </g>

@@ -63,7 +63,7 @@ function OpenBench({ game }: { game: Game }) {
       </div>
       <Trouble game={game} rack={bench.rackIndex} />
       <div
-        className={`grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 ${bench.recording ? "xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "xl:grid-cols-[minmax(0,2fr)_minmax(0,5fr)_236px]"}`}
+        className={`grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 ${bench.recording ? "xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)_236px]"}`}
       >
         <Film bench={bench} actions={actions} />
         <Plan bench={bench} actions={actions} />
@@ -193,7 +193,8 @@ function Plan({ bench, actions }: { bench: Workbench; actions: Actions }) {
         onBall={actions.chooseBall}
       />
       <BallTray
-        game={bench.game}
+        all={bench.game.balls}
+        entry={bench.entry}
         balls={bench.balls}
         placing={placing}
         onPick={(ball) => {

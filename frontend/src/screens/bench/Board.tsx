@@ -43,7 +43,7 @@ function needs(game: Game, board: Shown, player: string): string | null {
   const said = [
     group ? `${group}` : null,
     board.snookers[player] ? `needs ${board.snookers[player]} snookers` : null,
-    left ? (name === "snooker" ? `safe with ${left} more` : `${left} to go`) : null,
+    left ? (name === "snooker" ? `needs ${left}` : `${left} to go`) : null,
     fouls > 0 && name !== "snooker" && game.rules["three_fouls"]
       ? `on ${fouls} ${fouls === 1 ? "foul" : "fouls"}`
       : null,

@@ -106,19 +106,42 @@ export function ReadingPanel({ game, reading, shot, offered, error, others, prob
             )}
         </ul>
       )}
-      {reading && reading.problem_balls.length > 0 && (
-        <p className="mt-1 opacity-80">
-          {reading.problem_balls
-            .map((one) => `${ballName(one.ball)}: ${one.why.replaceAll("-", " ")}`)
-            .join("; ")}
-        </p>
-      )}
+      {reading && <ProblemBalls reading={reading} discipline={game.header.discipline} />}
       {error && <ErrorRows title="Position error" error={error} length={length} />}
       {Object.entries(others).map(([ball, one]) => (
         <ErrorRows key={ball} title={`Error of the ${ballName(ball)}`} error={one} length={length} />
       ))}
     </section>
   );
+}
+
+const SHOWN = 4; // problem balls told one by one; of a pack it is enough to know how many there are
+
+/** The balls that go nowhere, or only by one way. */
+function ProblemBalls({ reading, discipline }: { reading: Reading; discipline: string }) {
+  const { problem_balls: problems } = reading;
+  const told = problems.slice(0, problems.length > SHOWN + 1 ? SHOWN : problems.length);
+  if (!told.length) return null;
+  return (
+    <ul className="mt-1 opacity-80">
+      {told.map((one) => (
+        <li key={one.ball}>
+          {ballName(one.ball)}: {withPocketNames(one.why, discipline)}
+        </li>
+      ))}
+      {problems.length > told.length && <li>and {problems.length - told.length} more with no easy way</li>}
+    </ul>
+  );
+}
+
+/** A sentence of the server with the pockets and balls as this game calls them. */
+function withPocketNames(why: string, discipline: string): string {
+  const named = why.replace(/\b(?:head|side|foot)-(?:left|right)\b/g, (pocket) =>
+    pocketWords(pocket, discipline),
+  );
+  const reds = named.match(/\bred-\d+\b/g)?.length ?? 0;
+  if (reds <= 2) return named.replaceAll("-", " ");
+  return named.replace(/\bred-\d+(?:, red-\d+)*/, `${reds} reds`).replaceAll(/, red-\d+/g, "");
 }
 
 function ErrorRows({
