@@ -38,7 +38,7 @@ def layout():
 
 @pytest.fixture(scope="session")
 def demo_match() -> dict[str, Any]:
-    return json.loads((DEMO / "match.json").read_bytes())
+    return json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
 
 
 @pytest.fixture(scope="session")

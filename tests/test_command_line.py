@@ -37,7 +37,7 @@ def test_read_answers_in_json_when_piped(layout_file):
 
 
 def test_referee_rules_on_the_demo():
-    done = aretane("referee", DEMO / "match.json")
+    done = aretane("referee", DEMO / "matches" / "nine-ball.json")
     assert done.returncode == 0
     assert json.loads(done.stdout)["racks"][-1]["score"] == {"A": 5, "B": 4}
 
@@ -159,7 +159,7 @@ def test_bad_input_is_one_line_that_names_the_field(tmp_path):
 
 
 def test_an_impossible_shot_is_named(tmp_path):
-    match = json.loads((DEMO / "match.json").read_text())
+    match = json.loads((DEMO / "matches" / "nine-ball.json").read_text())
     match["racks"][0]["shots"][1]["player"] = "B"
     path = tmp_path / "match.json"
     path.write_text(json.dumps(match))
@@ -183,16 +183,16 @@ def test_reading_loads_nothing_heavy(layout_file):
 
 def test_import_and_export_through_a_store_of_its_own(tmp_path):
     where = {"ARETANE_VAR": str(tmp_path)}
-    imported = aretane("import", DEMO / "match.json", **where)
+    imported = aretane("import", DEMO / "matches" / "nine-ball.json", **where)
     assert imported.returncode == 0, imported.stderr
     (game,) = json.loads(imported.stdout)["imported"]
     exported = aretane("export", game, "--as", "json", **where)
-    assert json.loads(exported.stdout) == json.loads((DEMO / "match.json").read_text())
+    assert json.loads(exported.stdout) == json.loads((DEMO / "matches" / "nine-ball.json").read_text())
     by_title = aretane("export", "Winter ladder", **where)
     assert by_title.stdout == exported.stdout
     assert "matches are called" in refused(aretane("export", "Summer", **where))
     assert "mysql://" in refused(aretane("export", "x", ARETANE_DATABASE_URL="postgres://here", **where))
     broken = tmp_path / "broken.json"
     broken.write_text("{}")
-    assert str(broken) in refused(aretane("import", DEMO / "match.json", broken, **where))
+    assert str(broken) in refused(aretane("import", DEMO / "matches" / "nine-ball.json", broken, **where))
     assert aretane("export", "Winter ladder", **where).returncode == 0  # still one match of that title

@@ -54,7 +54,7 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     from aretane.vision.camera import solve_camera
 
     layout = _sixteen_balls()
-    match = read_match((Path(__file__).parent / "demo" / "match.json").read_bytes())
+    match = read_match((Path(__file__).parent / "demo" / "matches" / "nine-ball.json").read_bytes())
     stroke = Stroke(speed=2.5, aim=0.4)
     pot = Stroke(speed=2.5, at="1", pocket="foot-left")
     lone = Layout(layout.table, "nine-ball", {"cue": (0.62, 0.40), "1": (1.31, 0.96)})

@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 from tests.conftest import DEMO
 
 TRUTH = json.loads((DEMO / "truth.json").read_bytes())
-MATCH = json.loads((DEMO / "match.json").read_bytes())
+MATCH = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
 RACK = MATCH["racks"][4]
 MARKS = MATCH["recordings"][0]["views"][0]["camera"]["marks"]
 SIZE = TRUTH["camera"]["size"]

@@ -7,9 +7,11 @@ import uuid
 
 import pytest
 
-from aretane.demo.load import GAME
+from aretane.demo.load import game_of
 from tests.conftest import Client, rack_change, shot_change
 from tests.vision.films import film, sound, steady
+
+GAME = game_of("nine-ball")
 
 
 def test_the_demo_is_there(client):

@@ -10,8 +10,10 @@ import uuid
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from aretane.demo.load import GAME
+from aretane.demo.load import game_of
 from tests.conftest import Client
+
+GAME = game_of("nine-ball")
 
 json_values = st.recursive(
     st.none() | st.booleans() | st.integers(-(2**53), 2**53) | st.floats(allow_nan=False) | st.text(max_size=12),

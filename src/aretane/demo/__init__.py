@@ -1,4 +1,5 @@
-"""The demo: an invented club, two invented players, a race to five, and one rack as a recording.
+"""The demo: an invented club with a match of every discipline, one rack of them as a recording.
 
-`make.py` makes what is shipped here (match.json, rack.mp4, truth.json); `load.py` puts it in the store.
+`stories/` tells the matches, `make.py` finds strokes that do what is told and writes what is shipped here
+(matches/, rack.mp4, truth.json); `load.py` puts it in the store.
 """

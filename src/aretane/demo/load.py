@@ -1,35 +1,45 @@
-"""Puts the demo club, its match and its recording into the store, once."""
+"""Puts the demo club, its matches and its recording into the store, once."""
 
 from __future__ import annotations
 
+import uuid
 from pathlib import Path
 
-from aretane.demo import script
+from aretane.demo.stories import CLUB, COACH, STORIES
 from aretane.formats.match import read_match
 from aretane.store import games, recordings
-from aretane.store.club import author_of, first_author
-from aretane.store.database import Database
+from aretane.store.club import Author, author_of, first_author
+from aretane.store.database import Database, Db
 from aretane.store.files import RecordingFiles
 from aretane.store.matches import store_match
 from aretane.vision.recording import probe
 
 FOLDER = Path(__file__).parent
-GAME = "0d5e7a10-0000-4000-8000-000000000001"
+GAME_IDS = uuid.UUID("0d5e7a10-0000-4000-8000-000000000001")
 
 
 def load_demo(database: Database, files: RecordingFiles) -> bool:
-    """Load the demo unless its match is there already; a club of one's own gets it as a guest."""
+    """Load what is missing of the demo's matches; a club of one's own gets them as guests."""
     with database.transaction() as db:
-        author = first_author(db) or author_of(db, script.CLUB, script.COACH)
-        if any(row["id"] == GAME for row in games.listed(db, author.club_id)):
-            return False
-        match = read_match((FOLDER / "match.json").read_bytes())
-        entry = match["recordings"][0]
-        film = FOLDER / "rack.mp4"
-        found, times = probe(film)
-        files.keep(film, entry["sha256"], copy=True)
-        size = film.stat().st_size
-        recordings.add(db, author, entry["sha256"], entry["name"], size, found.as_data(), times)
-        recordings.note_viewers(db, author.club_id, entry["sha256"], "The two players and their coach")
-        store_match(db, author, GAME, match, "demo")
-    return True
+        author = first_author(db) or author_of(db, CLUB, COACH)
+        known = {row["id"] for row in games.listed(db, author.club_id)}
+        missing = [story.discipline for story in reversed(STORIES) if game_of(story.discipline) not in known]
+        for discipline in missing:
+            match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
+            for entry in match.get("recordings") or ():
+                _add_film(db, author, files, entry)
+            store_match(db, author, game_of(discipline), match, "demo")
+    return bool(missing)
+
+
+def game_of(discipline: str) -> str:
+    """The id of a discipline's demo match."""
+    return str(GAME_IDS) if discipline == "nine-ball" else str(uuid.uuid5(GAME_IDS, discipline))
+
+
+def _add_film(db: Db, author: Author, files: RecordingFiles, entry: dict[str, str]) -> None:
+    film = FOLDER / "rack.mp4"
+    found, times = probe(film)
+    files.keep(film, entry["sha256"], copy=True)
+    recordings.add(db, author, entry["sha256"], entry["name"], film.stat().st_size, found.as_data(), times)
+    recordings.note_viewers(db, author.club_id, entry["sha256"], "The two players and their coach")

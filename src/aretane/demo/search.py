@@ -1,26 +1,43 @@
-"""Finding a stroke that does what the story says: many are simulated, the first that fits is played."""
+"""Strokes by the thousand, and what each of them does: the story takes the one that suits it."""
 
 from __future__ import annotations
 
 import math
 import random
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.plane import bearing
+from aretane.core.geometry.reading import ShotReading
 from aretane.core.layout import Layout
-from aretane.core.physics.compiled import R_FIRST, Floats
+from aretane.core.physics.compiled import R_FIRST, R_RAILED, R_RAILS_AFTER, Floats
 from aretane.core.physics.sampling import Samples, play_all
-from aretane.core.physics.shot import Shot, simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
+from aretane.core.table import POCKETS, Point
 
 SPEEDS = (0.7, 3.6)
 DIGITS = 5  # of a stroke's numbers, so that the file repeats it exactly
+NARROW = 0.02  # rad: at least so far to either side of the ghost ball's line, because throw has to be allowed for
 
-Wanted = Callable[[Samples], Floats]
+Places = dict[str, Point]
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What one stroke did: pockets by fallen object ball, and where everything else came to rest."""
+
+    stroke: Stroke
+    fell: dict[str, str]
+    scratch: bool
+    off_table: tuple[str, ...]
+    first: str | None
+    rails: int
+    object_rails: int
+    places: Places
 
 
 def strokes_at(
@@ -28,9 +45,20 @@ def strokes_at(
 ) -> Floats:
     """Strokes that touch this ball somewhere, mostly without side."""
     (cx, cy), (bx, by) = layout.balls[CUE], layout.balls[ball]
-    half = math.asin(min(1.0, 2 * layout.table.radius / math.hypot(bx - cx, by - cy)))
+    reach = layout.table.radius + layout.table.cue_radius
+    half = math.asin(min(1.0, reach / math.hypot(bx - cx, by - cy)))
     straight = bearing((cx, cy), (bx, by))
     return _rows(dice, count, lambda: straight + dice.uniform(-half, half), speeds)
+
+
+def strokes_for(
+    reading: ShotReading, dice: random.Random, count: int, speeds: tuple[float, float] = SPEEDS, wide: float = 1.0
+) -> Floats:
+    """Strokes about the line that pots; `wide` widens the span."""
+    assert reading.cut is not None
+    span = wide * max(NARROW, 3 * (reading.tolerance or 0.0))
+    straight = reading.cut.aim
+    return _rows(dice, count, lambda: straight + dice.uniform(-span, span), speeds)
 
 
 def strokes_anywhere(dice: random.Random, count: int, speeds: tuple[float, float] = SPEEDS) -> Floats:
@@ -46,34 +74,28 @@ def _rows(dice: random.Random, count: int, aim: Callable[[], float], speeds: tup
     return np.array(rows)
 
 
-def played(layout: Layout, strokes: Floats, wanted: Wanted) -> Iterator[Shot]:
-    """Each stroke's shot whose outcome is wanted, one after the other."""
+def outcomes(layout: Layout, strokes: Floats) -> Iterator[Outcome]:
+    """What each stroke does, in their order."""
     samples = play_all(layout, start_of(layout), strokes)
-    for row in strokes[np.asarray(wanted(samples), dtype=bool)]:
-        aim, speed, side, height, _ = (float(number) for number in row)
-        yield simulate(layout, Stroke(aim=aim, speed=speed, side=side, height=height))
+    for row, numbers in enumerate(strokes):
+        yield _outcome(samples, row, numbers)
 
 
-def nothing_falls(samples: Samples) -> Floats:
-    return np.asarray((samples.fates == -1).all(axis=1))
-
-
-def falls(*balls: str) -> Wanted:
-    """Exactly these balls fall, and none leaves the table."""
-
-    def wanted(samples: Samples) -> Floats:
-        rows = np.isin(np.array(samples.names), balls)
-        down = (samples.fates >= 0) & (samples.fates < 6)
-        return np.asarray((down == rows).all(axis=1) & (samples.fates != 6).all(axis=1))
-
-    return wanted
-
-
-def first_is(ball: str | None, also: Wanted) -> Wanted:
-    """The cue ball touches this ball first (None: no ball at all), and what else is wanted."""
-
-    def wanted(samples: Samples) -> Floats:
-        row = samples.names.index(ball) if ball else -1
-        return np.asarray((samples.results[:, R_FIRST] == row) & also(samples))
-
-    return wanted
+def _outcome(samples: Samples, row: int, numbers: Floats) -> Outcome:
+    aim, speed, side, height, _ = (float(number) for number in numbers)
+    fates = dict(zip(samples.names, (int(fate) for fate in samples.fates[row]), strict=True))
+    first = int(samples.results[row, R_FIRST])
+    return Outcome(
+        stroke=Stroke(aim=aim, speed=speed, side=side, height=height),
+        fell={ball: POCKETS[fate] for ball, fate in fates.items() if 0 <= fate < len(POCKETS) and ball != CUE},
+        scratch=0 <= fates[CUE] < len(POCKETS),
+        off_table=tuple(ball for ball, fate in fates.items() if fate == len(POCKETS)),
+        first=samples.names[first] if first > 0 else None,
+        rails=int(samples.results[row, R_RAILS_AFTER]).bit_count(),
+        object_rails=(int(samples.results[row, R_RAILED]) >> 1).bit_count(),
+        places={
+            ball: (round(float(x), 4), round(float(y), 4))
+            for ball, (x, y) in zip(samples.names, samples.places[row], strict=True)
+            if fates[ball] < 0
+        },
+    )

@@ -94,7 +94,7 @@ def _places(layout: Data | None) -> Places:
 def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ruling | None) -> Places:
     given = _places(shot.get("layout_after"))
     if ruling is not None and ruling.racked:
-        return _racked_again(table, discipline, given, before, ruling)
+        return racked_again(table, discipline, given, before, ruling)
     back = ruling.spotted if ruling else ()
     if given or not before or shot.get("kind") == "break":  # nobody knows where a break left the balls
         return spotted(table, discipline, given, [b for b in back if b not in given]) if given else {}
@@ -105,7 +105,7 @@ def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ru
     return spotted(table, discipline, places, back)
 
 
-def _racked_again(table: Table, discipline: str, given: Places, before: Places, ruling: Ruling) -> Places:
+def racked_again(table: Table, discipline: str, given: Places, before: Places, ruling: Ruling) -> Places:
     """The next rack of the same game: balls that stay or that the rules place, and the others in the rack."""
     if len(given) > len(ruling.racked):  # the layout shows the new rack already
         return given

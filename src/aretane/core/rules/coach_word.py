@@ -28,7 +28,10 @@ def _kept(match: Mapping[str, Any]) -> tuple[dict[str, Any], list[ImpossibleShot
     found: list[ImpossibleShot] = []
     while trouble := referee(kept, strict=False).trouble:
         for place in trouble:
-            shot = kept["racks"][place.rack]["shots"][place.shot]
-            shot["overrule"] = {**(shot.get("overrule") or {}), "note": f"{NOTE}: {place.message}"}
+            shots = kept["racks"][place.rack]["shots"]
+            word = {"note": f"{NOTE}: {place.message}"}
+            if place.shot + 1 < len(shots) and shots[place.shot + 1].get("player"):
+                word["next"] = shots[place.shot + 1]["player"]  # play went on, whoever the rules would have had
+            shots[place.shot]["overrule"] = {**(shots[place.shot].get("overrule") or {}), **word}
             found.append(place)
     return kept, sorted(found, key=lambda place: (place.rack, place.shot))

@@ -169,7 +169,8 @@ class Masks:
     of these must fall when any ball does (blackball: an own ball), else it is a foul. `as_struck`: of several
     colours only the one struck first may fall. `rail_needed`: without a pot a ball must reach a rail after the
     contact. `wins` and `loses`: end the rack when they fall, the first on a legal shot, the second always;
-    `foul_loses`: a ball of `wins` that falls with a foul loses. `respotted`: back on the table if it falls.
+    `foul_loses`: a ball of `wins` that falls with a foul loses. `foul_ends`: a foul ends the rack, won or lost
+    (None: it goes on). `respotted`: back on the table if it falls.
     """
 
     first: frozenset[str]
@@ -181,6 +182,7 @@ class Masks:
     wins: frozenset[str] = frozenset()
     loses: frozenset[str] = frozenset()
     foul_loses: bool = False
+    foul_ends: bool | None = None
     respotted: frozenset[str] = frozenset()
 
 

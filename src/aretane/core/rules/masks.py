@@ -67,5 +67,7 @@ def judge(
         pot = any_of(rules.count, potted)
     if rules.foul_loses:
         lost |= any_of(rules.wins, gone) & (foul | ~won)
-    pot &= ~foul & ~lost
-    return Outcomes(foul, pot, potted[:, 0], won & ~foul & ~lost, lost)
+    won &= ~foul & ~lost
+    if rules.foul_ends is not None:
+        won, lost = (won | foul, lost) if rules.foul_ends else (won, lost | foul)
+    return Outcomes(foul, pot & ~foul & ~lost, potted[:, 0], won, lost)

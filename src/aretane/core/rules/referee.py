@@ -134,7 +134,7 @@ def _rack(book: _Book, number: int, rack: Data) -> tuple[RackResult, list[Imposs
     if book.winner and rack.get("shots") and not said:
         over = f"race to {book.match.get('race_to')}"
         problems.append(ImpossibleShot(number, 0, over, "the match is already over"))
-    breaker, out_of_order = _breaker(book, number, rack)
+    breaker, out_of_order = _breaker(book, number, rack) if not problems else (rack.get("breaker") or "A", [])
     problems += out_of_order
     state = _first_state(book, number, rack, breaker)
     begins = state
@@ -260,7 +260,9 @@ def rule_on(book: _Book, state: RackState, shot: Data) -> Ruling:
     if call or book.session in ALONE:
         # Play went on as it was called, whoever should have been at the table.
         state = state.turn_to(facts.player, winner=None if call else state.winner)
-    if call:
+    if call and facts.is_choice and facts.declared not in state.choices:
+        ruling = _overruled(Ruling((), (), (), state, f"{facts.declared} is noted"), call)
+    elif call:
         ruling = book.rules.settle(state, facts, book.options)
         seen = ruling.fouls
         if "foul" in call:

@@ -105,13 +105,17 @@ class Snooker:
     def masks(self, state: RackState, options: Options) -> Masks:
         on = frozenset(balls_on(state))
         colours = state.on == COLOUR
+        last = state.balls == (BLACK,)  # the next score or foul ends the frame (rule 4)
+        lead = state.points[state.player] - state.points[opponent(state.player)]
         return Masks(
             first=on,
             count=on,
             foul=frozenset(state.balls) - on,
             as_struck=colours,
             rail_needed=False,
-            wins=frozenset({BLACK}) if state.balls == (BLACK,) else frozenset(),
+            wins=on if last and lead > -VALUES[BLACK] else frozenset(),
+            loses=on if last and lead < -VALUES[BLACK] else frozenset(),
+            foul_ends=lead > VALUES[BLACK] if last and lead != VALUES[BLACK] else None,
             respotted=frozenset(SNOOKER_COLOURS) if colours or state.on == RED else frozenset(),
         )
 

@@ -1,18 +1,6 @@
-"""The story of the demo match, shot by shot. Everybody and everything in it is invented.
+"""A ladder match in nine-ball, the fifth rack of it on film."""
 
-One line an entry: the player, what happened, and its particulars:
-``break 3,6`` (balls potted), ``pot``, ``bank``, ``miss thick|thin|jaw``, ``safe``, ``kick``,
-``kick no-rail|no-hit|wrong`` (fouls), ``scratch`` (ball made, cue ball lost), ``combo 9``,
-``combo-scratch 9``, ``fluke 7``, ``push-out``, ``accept``, ``pass-back``. A sentence after ``--`` is
-the coach's note, words in brackets are causes.
-"""
-
-CLUB = "Harbour Row Cue Club"
-COACH = "Odile Fenwright"
-TITLE = "Winter ladder, round three"
-PLAYERS = {"A": "Ilse Marwood", "B": "Tomas Verrall"}
-RACE_TO = 5
-RECORDED_RACK = 4  # counted from zero
+from aretane.demo.stories.story import Story
 
 RACKS = [
     [
@@ -117,3 +105,14 @@ RACKS = [
         "A pot -- Six in a row under the lights. Keep this rack.",
     ],
 ]
+
+NINE_BALL = Story(
+    discipline="nine-ball",
+    title="Winter ladder, round three",
+    date="2026-01-17",
+    players={"A": "Ilse Marwood", "B": "Tomas Verrall"},
+    racks=RACKS,
+    race_to=5,
+    rules={"breaks": "winner"},
+    recorded=4,
+)

@@ -1,0 +1,505 @@
+"""The entries of a story: for each kind of line, strokes are tried until one does what the line says."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Iterator
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.geometry.plane import ahead, bearing, turn
+from aretane.core.geometry.reading import ShotReading
+from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.physics.shot import Shot, simulate
+from aretane.core.rack import D_RADIUS, racked
+from aretane.core.table import Point
+from aretane.demo.making import (
+    MADE,
+    MISSED,
+    NEVER,
+    DeadEnd,
+    Line,
+    Making,
+    Next,
+    best,
+    cost_of,
+    pots,
+    rounded,
+    seen,
+    wanted,
+)
+from aretane.demo.search import Outcome, outcomes, strokes_anywhere, strokes_at, strokes_for
+
+TRIES = 1500  # strokes for one way of playing a line
+RACKS = 400  # racks broken for one break
+LOOKED_AT = 40  # outcomes that are compared before one is taken
+
+Found = tuple[float, Next, Outcome]
+
+
+def play(making: Making, line: Line, following: Line | None) -> None:
+    """Play one line and write it down. Raises `DeadEnd`."""
+    shot: dict[str, Any] = {"player": line.player}
+    if line.causes:
+        shot["causes"] = list(line.causes)
+    if line.note:
+        shot["note"] = line.note
+    if line.what in ("accept", "pass-back", "re-rack", "re-break", "play-again"):
+        shot["declared"] = line.what
+        chosen = making.judged(shot, making.places)
+        if chosen is None:
+            raise DeadEnd
+        making.take(chosen)
+        return
+    if making.state.in_hand and line.what != "break":
+        _take_in_hand(making, line)
+    _PLAYS[line.what](making, shot, line, following)
+
+
+def _write(making: Making, found: Found) -> Shot:
+    """Take the outcome: its stroke in words and numbers, and the way of the cue ball, go into the entry."""
+    _, follows, outcome = found
+    shot, result = follows.shot, simulate(making.layout, outcome.stroke)
+    stroke = outcome.stroke
+    numbers = {"aim": stroke.aim, "speed": stroke.speed, "side": stroke.side, "height": stroke.height}
+    shot["stroke"] = {"words": _words(stroke.speed, stroke.side, stroke.height), **numbers}
+    order = [ball for ball, _, _ in result.potted]
+    shot["potted"].sort(key=lambda fall: order.index(fall["ball"]))
+    rails = [e.place for e in result.events if e.kind == "rail" and e.balls[0] == CUE]
+    if rails:
+        shot["route"] = [list(rounded(place)) for place in rails]
+    making.take(follows)
+    return result
+
+
+def _words(speed: float, side: float, height: float) -> list[str]:
+    words = ["soft" if speed < 1.3 else "medium" if speed < 2.6 else "firm"]
+    words.append("follow" if height > 0.12 else "draw" if height < -0.12 else "stun")
+    if side:
+        words.append("right" if side > 0 else "left")
+    return words
+
+
+def _choose(
+    making: Making, shot: dict[str, Any], tried: Iterable[Outcome], following: Line | None, *, careful: bool
+) -> Found | None:
+    """The outcome that suits the next line: if `careful` of several the one that leaves it easiest."""
+    found: list[Found] = []
+    for outcome in tried:
+        follows = making.entry(shot, outcome)
+        if follows is None:
+            continue
+        cost = making.cost(follows, following)
+        if cost < NEVER:
+            found.append((cost, follows, outcome))
+        if found and (not careful or len(found) >= LOOKED_AT):
+            break
+    return min(found, key=lambda one: one[0]) if found else None
+
+
+# Breaks
+
+
+def _break(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    if making.story.discipline == "snooker":
+        _break_off(making, shot, following)
+        return
+    table, discipline, dice = making.table, making.story.discipline, making.dice
+    shot.update(kind="break", intent="attack", intent_source="inferred")
+    for _ in range(RACKS):
+        balls = racked(table, discipline, dice.randrange(10**6)).balls
+        cue = (round(table.head_line - 0.03, 4), round(table.width / 2 + dice.uniform(-0.35, 0.35), 4))
+        making.places = {CUE: cue, **{ball: rounded(place, 5) for ball, place in balls.items()}}
+        target = "1" if "1" in balls else min(balls, key=lambda ball: balls[ball][0])
+        rows = strokes_at(making.layout, target, dice, 12, (6.0, 9.0))
+        straight = bearing(cue, balls[target])
+        rows[:, 0] = [round(straight + dice.gauss(0, 0.006), 5) for _ in rows]
+        rows[:, 2:4] = 0.0
+        fitting = (one for one in outcomes(making.layout, rows) if _broke(one, line.particular, making))
+        found = _choose(making, shot, fitting, following, careful=False)
+        if found:
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _broke(outcome: Outcome, particular: str, making: Making) -> bool:
+    down, fell = [ball for ball in particular.split(",") if ball.isdigit()], set(outcome.fell)
+    if particular == "any":
+        money = {"ten-ball": "10", "eight-ball": "8", "blackball": "black"}.get(making.story.discipline)
+        return 0 < len(fell) < 4 and money not in fell and not outcome.scratch and not outcome.off_table
+    lawful = bool(fell) or outcome.object_rails >= 4
+    return fell == set(down) and outcome.scratch == (particular == "scratch") and lawful and not outcome.off_table
+
+
+def _break_off(making: Making, shot: dict[str, Any], following: Line | None) -> None:
+    """Thin off the end red and back to baulk: of many the one that brings the white nearest to the cushion."""
+    table, dice = making.table, making.dice
+    balls = dict(racked(table, "snooker", dice.randrange(10**6)).balls)
+    cue = rounded((table.head_line, table.width / 2 - 0.6 * D_RADIUS))
+    making.places = {CUE: cue, **{ball: rounded(place, 5) for ball, place in balls.items()}}
+    shot.update(kind="break", intent="safety", intent_source="stated")
+    shot["break_record"] = {"type": "thin off the end red", "rests": "baulk cushion", "leaves": "nothing"}
+    end = min(balls, key=lambda ball: (-balls[ball][0], balls[ball][1]) if ball.startswith("red") else (9.0, 9.0))
+    rows = strokes_at(making.layout, end, dice, 4000, (2.2, 3.6))
+    quiet = [one for one in outcomes(making.layout, rows) if _nothing(one) and one.first == end]
+    for outcome in sorted(quiet, key=lambda one: one.places[CUE][0])[:40]:
+        found = _choose(making, shot, [outcome], following, careful=False)
+        if found:
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+# Pots
+
+
+def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    stays = following is not None and following.player == line.player
+    chosen: list[Found] = []
+    for _, reading in _readings(making, line):
+        _describe(shot, reading)
+        rows = strokes_for(reading, making.dice, TRIES, wide=0.6)
+        made = _fitting(making, rows, reading, {reading.ball})
+        found = _choose(making, shot, made, following, careful=stays)
+        if found:
+            chosen.append(found)
+    if not chosen:
+        raise DeadEnd
+    found = min(chosen, key=lambda one: one[0])
+    before = Layout(making.table, making.story.discipline, making.places)
+    result = _write(making, found)
+    if stays and following is not None and CUE in making.places and not found[1].ruling.racked:
+        _aim_for_zone(making, result, following)
+    if found[1].shot["called"]["ball"] in before.balls and _pack_stands(before):
+        found[1].shot.update(kind="break-out", also=["pot"])
+        found[1].shot["break_record"] = _opened(before, result)
+
+
+def _readings(making: Making, line: Line, hard: bool = False) -> list[tuple[float, ShotReading]]:
+    """The few best pots of the lawful balls that the line speaks of, the easiest first."""
+    balls = wanted(making.legal, line.particular if line.what == "pot" else "")
+    found = sorted(pots(making.layout, balls, MISSED if hard else MADE), key=lambda one: one[0])
+    if not found:
+        raise DeadEnd
+    return found[:3]
+
+
+def _fitting(
+    making: Making, rows: Any, reading: ShotReading, down: set[str], scratch: bool = False
+) -> Iterator[Outcome]:
+    """Outcomes in which just these balls fall, the meant one into its pocket and not by way of a rail."""
+    for outcome in outcomes(making.layout, rows):
+        if set(outcome.fell) != down or outcome.scratch != scratch or outcome.off_table:
+            continue
+        if outcome.first == reading.ball and outcome.fell.get(reading.ball) == reading.pocket:
+            yield outcome
+
+
+def _describe(shot: dict[str, Any], reading: ShotReading, kind: str = "pot") -> None:
+    stated = shot["player"] == "A"
+    shot.update(kind=kind, intent="attack", intent_source="stated" if stated else "inferred")
+    shot["called"] = {"ball": reading.ball, "pocket": reading.pocket}
+
+
+def _pack_stands(layout: Layout) -> bool:
+    """Straight pool: whether fourteen balls stand in the rack still."""
+    if layout.discipline != "straight-pool" or len(layout.object_balls) < 15:
+        return False
+    return sum(x > layout.table.foot_spot - 0.01 for x, _ in layout.object_balls.values()) >= 14
+
+
+def _opened(before: Layout, result: Shot) -> dict[str, Any]:
+    """The record of a break shot: how many balls of the pack it moved."""
+    moved = sum(math.dist(before.balls[b], p) > 0.15 for b, p in result.final.balls.items() if b in before.balls)
+    opened = "wide" if moved > 9 else "well" if moved > 6 else "partly" if moved > 2 else "hardly"
+    speed = result.stroke.speed
+    return {"opened": opened, "power": "firm" if speed > 2.6 else "medium", "next_shot": "yes"}
+
+
+def _scratch(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    for _, reading in _readings(making, line):
+        _describe(shot, reading)
+        rows = strokes_for(reading, making.dice, 4 * TRIES, wide=0.6)
+        lost = _fitting(making, rows, reading, {reading.ball}, scratch=True)
+        if found := _choose(making, shot, lost, following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _in_off(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    for _, reading in _readings(making, line, hard=True):
+        _describe(shot, reading)
+        rows = strokes_for(reading, making.dice, 4 * TRIES, wide=3.0)
+        lost = (one for one in outcomes(making.layout, rows) if one.scratch and not one.fell and not one.off_table)
+        hit = (one for one in lost if one.first == reading.ball)
+        if found := _choose(making, shot, hit, following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _wrong_pocket(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    """The called ball falls, but into another pocket than the called one."""
+    for _, reading in _readings(making, line, hard=True):
+        _describe(shot, reading)
+        rows = strokes_at(making.layout, reading.ball, making.dice, 6 * TRIES)
+        strange = (
+            one
+            for one in outcomes(making.layout, rows)
+            if set(one.fell) == {reading.ball} and one.fell[reading.ball] != reading.pocket
+            and one.first == reading.ball and not one.scratch and not one.off_table
+        )  # fmt: skip
+        if found := _choose(making, shot, strange, following, careful=False):
+            found[1].shot["result"] = "fluke"
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _miss(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    for _, reading in _readings(making, line, hard=True):
+        _describe(shot, reading)
+        shot["result"] = f"missed-{line.particular}"
+        rows = strokes_for(reading, making.dice, 2 * TRIES, wide=2.0)
+        dry = (one for one in outcomes(making.layout, rows) if _nothing(one) and one.first == reading.ball)
+        near = (one for one in dry if one.rails and _missed(making, one, reading) == line.particular)
+        if found := _choose(making, shot, near, following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _nothing(outcome: Outcome) -> bool:
+    return not outcome.fell and not outcome.scratch and not outcome.off_table
+
+
+def _missed(making: Making, outcome: Outcome, reading: ShotReading) -> str | None:
+    """How the ball missed its pocket: in the jaws, thick or thin of it; None if it was nowhere near."""
+    result = simulate(making.layout, outcome.stroke)
+    for event in result.events:
+        if event.balls[0] == reading.ball and event.kind in ("jaw", "rail"):
+            if event.kind == "jaw" and event.pocket == reading.pocket:
+                return "jaw"
+            break
+    moving = next((leg for leg in result.legs[reading.ball] if leg.phase == "slide"), None)
+    if moving is None or reading.cut is None:
+        return None
+    ball, mouth = making.places[reading.ball], making.table.pockets[reading.pocket].mouth
+    went = math.atan2(moving.velocity[1], moving.velocity[0])
+    off = turn(bearing(ball, mouth), went)
+    full = turn(bearing(making.places[CUE], ball), bearing(ball, mouth))
+    if not 0.02 < abs(off) < 0.12:
+        return None
+    return "thin" if off * full > 0 else "thick"
+
+
+def _bank(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    ball = making.legal[0]
+    for outcome in outcomes(making.layout, strokes_at(making.layout, ball, making.dice, 6 * TRIES)):
+        if (
+            set(outcome.fell) != {ball}
+            or outcome.scratch
+            or outcome.first != ball
+            or not _banked(making, outcome, ball)
+        ):
+            continue
+        shot.update(kind="bank", intent="attack", intent_source="stated", felt={"pot": 0.45})
+        shot["called"] = {"ball": ball, "pocket": outcome.fell[ball]}
+        if found := _choose(making, shot, [outcome], following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _banked(making: Making, outcome: Outcome, ball: str) -> bool:
+    """Whether the ball struck a rail on its way into the pocket."""
+    events = simulate(making.layout, outcome.stroke).events
+    return any(event.kind == "rail" and event.balls[0] == ball for event in events)
+
+
+def _fluke(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    for _, reading in _readings(making, line, hard=True):
+        _describe(shot, reading)
+        shot["result"] = "fluke"
+        rows = strokes_at(making.layout, reading.ball, making.dice, 6 * TRIES)
+        lucky = (one for one in outcomes(making.layout, rows) if set(one.fell) == {line.particular})
+        clean = (one for one in lucky if not one.scratch and not one.off_table and one.first == reading.ball)
+        if found := _choose(making, shot, clean, following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _combo(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    _combination(making, shot, line, following, scratch=False)
+
+
+def _combo_scratch(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    _combination(making, shot, line, following, scratch=True)
+
+
+def _combination(
+    making: Making, shot: dict[str, Any], line: Line, following: Line | None, *, scratch: bool
+) -> None:
+    first, ball = making.legal[0], line.particular
+    for outcome in outcomes(making.layout, strokes_at(making.layout, first, making.dice, 6 * TRIES)):
+        if set(outcome.fell) != {ball} or outcome.scratch != scratch or outcome.first != first:
+            continue
+        events = simulate(making.layout, outcome.stroke).events
+        pushed = any(event.kind == "contact" and set(event.balls) == {first, ball} for event in events)
+        if not pushed or _banked(making, outcome, ball):
+            continue
+        shot.update(kind="combination", intent="attack", intent_source="stated")
+        shot["called"] = {"ball": ball, "pocket": outcome.fell[ball]}
+        if found := _choose(making, shot, [outcome], following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+# Safeties, kicks, push-outs
+
+
+def _safe(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    """Of many quiet shots the one after which the other player sees least and has the hardest pot."""
+    shot.update(kind="thin", also=["safety"], intent="safety", intent_source="inferred")
+    if making.options.get("call"):
+        shot["declared"] = "safety"
+    left: list[Found] = []
+    for ball in _nearest(making, 3):
+        tried = outcomes(making.layout, strokes_at(making.layout, ball, making.dice, TRIES))
+        for outcome in tried:
+            if not _nothing(outcome) or outcome.first != ball or not outcome.rails:
+                continue
+            follows = making.entry(shot, outcome)
+            if follows is None or follows.ruling.fouls or making.cost(follows, following) == NEVER:
+                continue
+            layout = making.layout_of(follows.places)
+            legal = making.legal_after(follows)
+            chance = best(layout, legal)
+            left.append((seen(layout, legal) - (chance[0] if chance else 4.0), follows, outcome))
+            if len(left) >= 4 * LOOKED_AT:
+                break
+    if not left:
+        raise DeadEnd
+    found = min(left, key=lambda one: one[0])
+    _write(making, found)
+    found[1].shot["targets"] = _zones(_near(making, making.places[CUE], 0.05), 0.15, "inferred", None)
+
+
+def _nearest(making: Making, count: int) -> list[str]:
+    cue = making.places[CUE]
+    return sorted(making.legal, key=lambda ball: math.dist(cue, making.places[ball]))[:count]
+
+
+def _kick(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    others = [ball for ball in making.places if ball not in (CUE, *making.legal)]
+    shot.update(kind="kick", intent="escape", intent_source="inferred")
+    wanted_first = {"no-hit": {None}, "wrong": set(others)}.get(line.particular, set(making.legal))
+    rows = strokes_anywhere(making.dice, 10 * TRIES, (1.2, 3.6))
+    for outcome in outcomes(making.layout, rows):
+        if not _nothing(outcome) or outcome.first not in wanted_first:
+            continue
+        if (line.particular == "no-rail") != (outcome.rails == 0) and line.particular in ("", "no-rail"):
+            continue
+        events = simulate(making.layout, outcome.stroke).events
+        struck = next((event.t for event in events if event.kind == "contact"), math.inf)
+        if not any(event.kind == "rail" and event.balls[0] == CUE and event.t < struck for event in events):
+            continue
+        if found := _choose(making, shot, [outcome], following, careful=False):
+            _write(making, found)
+            return
+    raise DeadEnd
+
+
+def _push_out(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
+    shot.update(kind="other", declared="push-out", intent="push-out", intent_source="stated")
+    rows = strokes_anywhere(making.dice, 300, (0.6, 2.0))
+    quiet = (one for one in outcomes(making.layout, rows) if one.first is None and _nothing(one))
+    found = _choose(making, shot, quiet, following, careful=False)
+    if found is None:
+        raise DeadEnd
+    _write(making, found)
+
+
+_PLAYS: dict[str, Callable[[Making, dict[str, Any], Line, Line | None], None]] = {
+    "break": _break,
+    "pot": _pot,
+    "bank": _bank,
+    "scratch": _scratch,
+    "in-off": _in_off,
+    "wrong-pocket": _wrong_pocket,
+    "miss": _miss,
+    "fluke": _fluke,
+    "combo": _combo,
+    "combo-scratch": _combo_scratch,
+    "safe": _safe,
+    "kick": _kick,
+    "push-out": _push_out,
+}
+
+
+# Where balls go
+
+
+def _take_in_hand(making: Making, line: Line) -> None:
+    """Put the cue ball where the line can be played best, of some places that the rules allow."""
+    tried: list[tuple[float, dict[str, Point]]] = []
+    for _ in range(300):
+        places = {**making.places, CUE: _allowed(making)}
+        layout = making.layout_of(places)
+        if not on_table(making.table, places[CUE], making.table.radius / 0.96) or first_overlap(layout):
+            continue
+        cost = cost_of(layout, making.legal, line)
+        if cost < NEVER:
+            tried.append((cost, places))
+        if len(tried) >= 12:
+            break
+    if not tried:
+        raise DeadEnd
+    making.places = min(tried, key=lambda one: one[0])[1]
+
+
+def _allowed(making: Making) -> Point:
+    """A place that the rules allow for the cue ball in hand."""
+    table, dice, where = making.table, making.dice, making.state.in_hand
+    if where == "in-d":
+        away, aside = D_RADIUS * math.sqrt(dice.random()), dice.uniform(math.pi / 2, 3 * math.pi / 2)
+        return rounded(ahead((table.head_line, table.width / 2), aside, away))
+    if where == "behind-line":
+        edge = 2 * table.radius
+        return rounded((dice.uniform(edge, table.head_line), dice.uniform(edge, table.width - edge)))
+    return _near(making, making.places[dice.choice(making.legal)], 0.7)
+
+
+def _near(making: Making, place: Point, distance: float) -> Point:
+    dice = making.dice
+    return rounded(ahead(place, dice.uniform(0, 2 * math.pi), dice.uniform(0.3, 1.0) * distance))
+
+
+def _aim_for_zone(making: Making, result: Shot, following: Line) -> None:
+    """The zone that was meant: the stop less an error of speed and line."""
+    shot, dice, stop = making.shots[-1], making.dice, making.places[CUE]
+    turns = [e.place for e in result.events if e.balls[0] == CUE and e.kind in ("rail", "contact")]
+    leg = bearing(turns[-1], stop) if math.dist(turns[-1], stop) > 0.02 else 0.0
+    long, wide = dice.gauss(0.04, 0.13), dice.gauss(0.0, 0.06)  # this club's table runs a little long
+    centre = ahead(ahead(stop, leg, -long), leg + math.pi / 2, -wide)
+    if not on_table(making.table, centre, making.table.radius / 0.96):
+        centre = stop
+    meant = best(making.layout, wanted(making.legal, following.particular), hard=True)
+    then = {"ball": meant[1].ball, "pocket": meant[1].pocket} if meant else None
+    shot["targets"] = _zones(centre, 0.1, "stated" if shot["player"] == "A" else "inferred", then)
+
+
+def _zones(centre: Point, radius: float, source: str, following: dict[str, str] | None) -> dict[str, Any]:
+    middle = [round(centre[0], 4), round(centre[1], 4)]
+    zones = [
+        {"grade": "ideal", "centre": middle, "radius": round(radius / 2, 3)},
+        {"grade": "acceptable", "centre": middle, "radius": radius},
+    ]
+    target: dict[str, Any] = {"source": source, "zones": zones}
+    if following:
+        target["next"] = following
+    return {CUE: target}
