@@ -10,7 +10,7 @@ from typing import Any
 
 import click
 
-from aretane.core.errors import InputError
+from aretane.core.errors import ImpossibleShot, InputError
 
 MOST_SAMPLES = 200_000
 
@@ -189,19 +189,24 @@ def bench(as_json: bool) -> None:
 
 @commands.command("import")
 @click.argument("files", nargs=-1, required=True)
+@click.option("--keep", is_flag=True, help="Let impossible entries stand as the coach's word.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def import_files(files: tuple[str, ...], as_json: bool) -> None:
+def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
     """Import matches from FILES into the store. A file that is refused changes nothing."""
     import uuid
 
-    from aretane.formats.match import read_match
+    from aretane.formats.match import Impossible, read_match
     from aretane.store.club import coach
     from aretane.store.matches import store_match
 
     matches = []
     for file in files:
         try:
-            matches.append(read_match(_bytes(file)))
+            matches.append(read_match(_bytes(file), keep=keep))
+        except Impossible as problem:
+            raise InputError(
+                f"{file}: {problem.field}", f"{_places(problem.places)}; --keep lets them stand"
+            ) from None
         except InputError as problem:
             raise InputError(f"{file}: {problem.field}", problem.message) from None
     with _store() as database, database.transaction() as db:
@@ -210,6 +215,13 @@ def import_files(files: tuple[str, ...], as_json: bool) -> None:
         for game_id, match in zip(ids, matches, strict=True):
             store_match(db, author, game_id, match, "imported")
     click.echo(json.dumps({"imported": ids}) if _as_json(as_json) else "\n".join(ids))
+
+
+def _places(places: list[ImpossibleShot]) -> str:
+    """The first impossible entry in full, the others by place, on one line."""
+    first, *others = places
+    more = ", ".join(place.field for place in others[:20])
+    return f"{first.message}; also {more}" if others else first.message
 
 
 @commands.command()

@@ -6,7 +6,9 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from aretane.demo.load import GAME
+from aretane.demo.load import game_of
+
+GAME = game_of("nine-ball")
 
 
 def rates(page: Page):

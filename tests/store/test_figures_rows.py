@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from aretane.demo.load import GAME
+from aretane.demo.load import game_of
 from aretane.store import shot_facts
 from aretane.store.club import first_author
+
+GAME = game_of("nine-ball")
 
 
 def count(database, **wanted):

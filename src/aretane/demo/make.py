@@ -24,7 +24,8 @@ from aretane.demo.stories import STORIES
 from aretane.demo.stories.story import Story
 
 FOLDER = Path(__file__).parent
-ATTEMPTS = 400
+ATTEMPTS = 3000  # entries of one rack
+PATIENCE = 2  # failures of a line before one line more is played anew
 
 
 def make_match(story: Story) -> dict[str, Any]:
@@ -54,24 +55,33 @@ def make_match(story: Story) -> dict[str, Any]:
 
 
 def make_rack(story: Story, number: int) -> dict[str, Any]:
+    """A rack line by line; where the story cannot go on, lines before are played anew, further and further back."""
     lines = [line for told in story.racks[number] for line in read_line(told)]
-    furthest = 0
+    making = _begin(story, lines[0].player, random.Random(1000 * number))
+    reached = [making.mark()]
+    failed = [0] * len(lines)
     for attempt in range(ATTEMPTS):
-        making = _begin(story, lines[0].player, random.Random(1000 * number + attempt))
+        index = len(reached) - 1
+        if index == len(lines):
+            print(f"{story.discipline}, rack {number + 1}: {attempt} entries tried", flush=True)
+            return _rack(story, number, making)
         try:
-            for index, line in enumerate(lines):
-                furthest = max(furthest, index)
-                play(making, line, lines[index + 1] if index + 1 < len(lines) else None)
+            play(making, lines[index], lines[index + 1] if index + 1 < len(lines) else None)
+            reached.append(making.mark())
         except DeadEnd:
-            continue
-        print(f"{story.discipline}, rack {number + 1}: {attempt + 1} attempts", flush=True)
-        rack: dict[str, Any] = {"breaker": lines[0].player}
-        if number in story.conceded_by:
-            rack["conceded_by"] = story.conceded_by[number]
-        if number in story.notes:
-            rack["note"] = story.notes[number]
-        return {**rack, "shots": making.shots}
-    raise RuntimeError(f"{story.discipline}: rack {number + 1} cannot be made up beyond {lines[furthest]}")
+            failed[index] += 1
+            del reached[max(1, len(reached) - 1 - failed[index] // PATIENCE) :]
+            making.back_to(reached[-1])
+    raise RuntimeError(f"{story.discipline}: rack {number + 1} stays at {lines[len(reached) - 1]}")
+
+
+def _rack(story: Story, number: int, making: Making) -> dict[str, Any]:
+    rack: dict[str, Any] = {"breaker": making.shots[0]["player"]}
+    if number in story.conceded_by:
+        rack["conceded_by"] = story.conceded_by[number]
+    if number in story.notes:
+        rack["note"] = story.notes[number]
+    return {**rack, "shots": making.shots}
 
 
 def _begin(story: Story, breaker: str, dice: random.Random) -> Making:

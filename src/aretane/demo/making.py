@@ -30,6 +30,9 @@ HIDDEN = 0.03
 MADE, MISSED = (56.0, 0.95), (66.0, 1.35)
 
 
+Mark = tuple[RackState, Places, list[dict[str, Any]]]
+
+
 class DeadEnd(RuntimeError):
     """The story cannot go on from here; the rack is begun again."""
 
@@ -126,11 +129,18 @@ class Making:
         self.shots.append(following.shot)
         self.state, self.places = following.ruling.after, following.places
 
+    def mark(self) -> Mark:
+        """Where the rack stands now, to come back to."""
+        return self.state, dict(self.places), list(self.shots)
+
+    def back_to(self, mark: Mark) -> None:
+        self.state, self.places, self.shots = mark[0], dict(mark[1]), list(mark[2])
+
     def cost(self, follows: Next, line: Line | None) -> float:
         """How unlike what the next line needs this would leave the table; infinite if it cannot be played."""
         ruling = follows.ruling
         if line is None:
-            return 0.0 if ruling.after.winner or self.story.conceded_by else NEVER
+            return 0.0 if ruling.after.winner or self.story.open_end else NEVER
         if ruling.after.winner or ruling.next != line.player:
             return NEVER
         if CUE not in follows.places:

@@ -28,10 +28,11 @@ from aretane.demo.making import (
     seen,
     wanted,
 )
-from aretane.demo.search import Outcome, outcomes, strokes_anywhere, strokes_at, strokes_for
+from aretane.demo.search import SPEEDS, Outcome, outcomes, strokes_anywhere, strokes_at, strokes_for
 
 TRIES = 1500  # strokes for one way of playing a line
 RACKS = 400  # racks broken for one break
+BREAK_SHOT = (2.2, 4.6)  # m/s: firm enough to open the pack
 LOOKED_AT = 40  # outcomes that are compared before one is taken
 
 Found = tuple[float, Next, Outcome]
@@ -157,9 +158,10 @@ def _break_off(making: Making, shot: dict[str, Any], following: Line | None) -> 
 def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
     stays = following is not None and following.player == line.player
     chosen: list[Found] = []
+    speeds = BREAK_SHOT if _pack_stands(making.layout) else SPEEDS
     for _, reading in _readings(making, line):
         _describe(shot, reading)
-        rows = strokes_for(reading, making.dice, TRIES, wide=0.6)
+        rows = strokes_for(reading, making.dice, TRIES, speeds, wide=0.6)
         made = _fitting(making, rows, reading, {reading.ball})
         found = _choose(making, shot, made, following, careful=stays)
         if found:

@@ -29,6 +29,7 @@ SNOOKER = Story(
     racks=RACKS,
     race_to=3,
     table="snooker-12ft",
+    open_end=True,
     conceded_by={0: "B"},
     notes={0: "Won by one visit. The rest was safety, and hers was tighter."},
 )

@@ -18,7 +18,8 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Story:
-    """`racks` are lines; `conceded_by` says by rack number who gave it up at the end."""
+    """`racks` are lines; `conceded_by` says by rack number who gave it up at the end. With `open_end` the last line
+    need not win."""
 
     discipline: str
     title: str
@@ -32,3 +33,4 @@ class Story:
     conceded_by: Mapping[int, str] = field(default_factory=dict)
     notes: Mapping[int, str] = field(default_factory=dict)
     recorded: int | None = None
+    open_end: bool = False

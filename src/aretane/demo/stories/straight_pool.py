@@ -25,5 +25,6 @@ STRAIGHT_POOL = Story(
     players={"A": "Odo Brightwell", "B": "Priya Castellane"},
     racks=RACKS,
     race_to=100,
+    open_end=True,
     start={"score": {"A": 41, "B": 36}, "player": "B", "breaker": "A"},
 )
