@@ -75,6 +75,7 @@ def app(database, settings):
     from aretane.web.app import create_app
 
     made = create_app(settings, database)
+    made.config["CHECK_ANSWERS"] = True
     load_demo(database, made.extensions["aretane"].files)
     return made
 

@@ -8,6 +8,7 @@ import random
 import statistics
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -62,12 +63,20 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     return [
         ("read 16 balls", lambda: read_table(layout, legal_first(layout))),
         ("referee a match of 85 shots", lambda: referee(match)),
+        *[
+            (f"referee and replay {len(told['racks'])} racks of {told['discipline']}", partial(replay, told))
+            for told in map(read_match, _demo_matches())
+        ],
         ("figures of a match of 85 shots", lambda: shot_facts(replay(match))),
         ("one shot with its path, 16 balls", lambda: simulate(layout, stroke)),
         ("aim of a pot", lambda: aimed(lone, pot)),
         ("500 samples, 16 balls, two threads", lambda: sample(layout, stroke, HANDS["club"], 500, threads=2)),
         ("camera from 10 marks", lambda: solve_camera(layout.table, marks, (960, 540))),
     ]
+
+
+def _demo_matches() -> list[bytes]:
+    return [path.read_bytes() for path in sorted((Path(__file__).parent / "demo" / "matches").glob("*.json"))]
 
 
 def _sixteen_balls() -> Any:

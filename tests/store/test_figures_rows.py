@@ -12,7 +12,7 @@ GAME = game_of("nine-ball")
 def count(database, **wanted):
     with database.transaction() as db:
         author = first_author(db)
-        return len(shot_facts.chosen(db, author.club_id, shot_facts.Filter(**{"game_id": GAME, **wanted})))
+        return len(shot_facts.chosen(db, author.club_id, shot_facts.Filter(**{"game": GAME, **wanted})))
 
 
 def test_sessions_are_not_mixed_unasked(app, database):
@@ -34,5 +34,5 @@ def test_rows_of_an_older_model_are_rebuilt(app, database):
         assert shot_facts.rebuild_outdated(db) == 1
     with database.transaction() as db:
         author = first_author(db)
-        rows = shot_facts.chosen(db, author.club_id, shot_facts.Filter(game_id=GAME))
+        rows = shot_facts.chosen(db, author.club_id, shot_facts.Filter(game=GAME))
     assert sum(row.fact.made for row in rows) > 40

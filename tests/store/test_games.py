@@ -145,3 +145,22 @@ def test_an_acknowledged_shot_survives_a_killed_database(app, server, rack):
     again = client.get(f"/games/{game['id']}").json
     assert again["racks"][0]["shots"][1]["document"]["note"] == "acknowledged"
     assert client.get("/health").json["ok"]
+
+
+def test_the_answer_to_a_change_is_what_is_stored(client, rack):
+    """The answer is made from the facts in hand; opening the match again reads them from the store."""
+    changed = client.change(rack, edited(rack, 1, note="once", scratch=True)).json
+    assert changed == client.get(f"/games/{rack['id']}").json
+    shot = changed["racks"][0]["shots"][1]
+    gone = {**shot_change(changed["racks"][0], shot["seat"], shot["id"]), "document": None}
+    assert client.change(changed, gone).json == client.get(f"/games/{rack['id']}").json
+
+
+def test_a_change_rewrites_the_figures_of_its_rack_and_of_those_after_it(client, rack):
+    second = rack_change(rack, seat=1)
+    more = client.change(rack, second, shot_change(second, 0, player="B", kind="break", potted=[{"ball": "9"}])).json
+    figures = client.get(f"/figures?game={rack['id']}&session=lesson").json
+    assert len(figures["shots"]) == 3
+    client.change(more, edited(more, 1, potted=[], first_contact=None))
+    after = client.get(f"/figures?game={rack['id']}&session=lesson").json["shots"]
+    assert [shot["result"] for shot in after] == ["played", "foul", "made"]

@@ -101,6 +101,7 @@ export interface paths {
             parameters: {
                 query?: {
                     session?: string | null;
+                    discipline?: string | null;
                     player?: number | null;
                     game?: string | null;
                     target_source?: string | null;

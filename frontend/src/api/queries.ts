@@ -171,6 +171,7 @@ export function useFrameTimes(sha256: string | undefined) {
 
 export interface FigureFilter {
   session: string | null;
+  discipline: string | null;
   player: number | null;
   game: string | null;
   target_source: string | null;

@@ -121,6 +121,7 @@ export function TableDrawing({
               ball={ball}
               radius={(ball === "cue" ? table.cue_radius : table.radius) * 1000}
               unit={unit}
+              valued={table.d_radius !== null}
             />
             {ball === chosen && (
               <circle
@@ -246,8 +247,19 @@ function noses(table: Table): string {
   ].join("");
 }
 
-export function Ball({ ball, radius, unit }: { ball: string; radius: number; unit: number }) {
-  const { fill, striped, label, dark } = look(ball);
+/** `valued`: snooker's colours carry their value. */
+export function Ball({
+  ball,
+  radius,
+  unit,
+  valued = false,
+}: {
+  ball: string;
+  radius: number;
+  unit: number;
+  valued?: boolean;
+}) {
+  const { fill, striped, label, dark } = look(ball, valued);
   const half = radius * 0.56;
   const edge = Math.sqrt(radius * radius - half * half);
   return (

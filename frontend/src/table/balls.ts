@@ -22,7 +22,7 @@ export interface BallLook {
   dark: boolean;
 }
 
-export function look(ball: string): BallLook {
+export function look(ball: string, valued = false): BallLook {
   if (ball === "cue") return { fill: "#fffdf6", striped: false, label: "", dark: false };
   const number = Number(ball);
   if (Number.isInteger(number)) {
@@ -31,7 +31,7 @@ export function look(ball: string): BallLook {
     return { fill, striped, label: ball, dark: !striped && number !== 1 };
   }
   const colour = ball.split("-")[0] ?? ball;
-  const label = ball.includes("-") ? (colour === "yellow" ? "Y" : "") : (VALUES[ball] ?? "");
+  const label = ball.includes("-") ? (colour === "yellow" ? "Y" : "") : valued ? (VALUES[ball] ?? "") : "";
   return {
     fill: HUES[colour] ?? "#888888",
     striped: false,

@@ -126,15 +126,32 @@ def load(db: Db, club_id: int, game_id: str, *, lock: bool = False) -> Game:
             (game_id,),
         )
         facts = [Fact(**{**f, "document": orjson.loads(f["document"])}) for f in cursor.fetchall()]
-    header = next((fact for fact in facts if fact.kind == "match"), None)
-    if header is None:
+    if not any(fact.kind == "match" for fact in facts):
         raise NotFound(game_id)
+    return _assembled(row, facts)
+
+
+def _assembled(row: Mapping[str, Any], facts: Sequence[Fact]) -> Game:
+    """A game from its facts, which are in the order of their seats."""
     shots: dict[str, list[Fact]] = {}
     for fact in facts:
         if fact.kind == "shot":
             shots.setdefault(fact.parent, []).append(fact)
     racks = tuple((fact, tuple(shots.get(fact.id, ()))) for fact in facts if fact.kind == "rack")
-    return Game(**row, header=header, racks=racks)
+    return Game(**row, header=next(fact for fact in facts if fact.kind == "match"), racks=racks)
+
+
+def with_changes(game: Game, changes: Mapping[str, Fact | None], entry: int) -> Game:
+    """The game as it is stored after these changes, which the log has as `entry`."""
+    facts = {fact.key: fact for rack, shots in game.racks for fact in (rack, *shots)}
+    facts[game.header.key] = game.header
+    for key, fact in changes.items():
+        if fact is None:
+            facts.pop(key, None)
+        else:
+            facts[key] = fact
+    row = {"id": game.id, "club_id": game.club_id, "last_change": entry, "created_at": game.created_at}
+    return _assembled(row, sorted(facts.values(), key=lambda fact: (fact.seat, fact.id)))
 
 
 def already_done(db: Db, operation_id: str) -> int | None:

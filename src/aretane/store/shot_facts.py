@@ -40,13 +40,17 @@ class Filter:
     """Which shots figures are made of. None leaves a property free; sessions are never mixed unasked."""
 
     session: str | None = "match"
-    player_id: int | None = None
-    game_id: str | None = None
+    discipline: str | None = None
+    player: int | None = None
+    game: str | None = None
     target_source: str | None = None
 
 
-def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None) -> None:
-    """Write the rows of one match anew; `facts` are computed from it unless the caller has them already."""
+def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None, since: int = 0) -> None:
+    """Write the rows of one match anew; `facts` are computed from it unless the caller has them already.
+
+    Nothing flows back, so after a change in one rack only the rows `since` that rack have to be written.
+    """
     match = game.as_match()
     facts = shot_facts(replay(match)) if facts is None else facts
     ids = [[shot.id for shot in shots] for _, shots in game.racks]
@@ -84,9 +88,10 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None) -> None
             orjson.dumps(asdict(fact.opening)).decode() if fact.opening else None,
         )
         for fact in facts
+        if fact.rack >= since
     ]
     with db.cursor() as cursor:
-        cursor.execute("DELETE FROM shot_fact WHERE game_id = %s", (game.id,))
+        cursor.execute("DELETE FROM shot_fact WHERE game_id = %s AND rack >= %s", (game.id, since))
         cursor.executemany(_INSERT, rows)
 
 
@@ -115,8 +120,9 @@ def chosen(db: Db, club_id: int, wanted: Filter) -> list[StoredFact]:
     clauses, values = ["shot_fact.club_id = %s"], [club_id]
     for column, value in (
         ("shot_fact.session", wanted.session),
-        ("shot_fact.player_id", wanted.player_id),
-        ("shot_fact.game_id", wanted.game_id),
+        ("shot_fact.discipline", wanted.discipline),
+        ("shot_fact.player_id", wanted.player),
+        ("shot_fact.game_id", wanted.game),
         ("shot_fact.target_source", wanted.target_source),
     ):
         if value is not None:

@@ -31,7 +31,7 @@ def list_players() -> dict[str, Any]:
 @blueprint.input(FiguresQuery, location="query")
 @blueprint.output(FiguresAnswer)
 def figures(query_data: FiguresQuery) -> dict[str, Any]:
-    wanted = Filter(query_data.session, query_data.player, query_data.game, query_data.target_source)
+    wanted = Filter(**query_data.model_dump())
     with transaction() as (db, author):
         rows = chosen(db, author.club_id, wanted)
     facts = [row.fact for row in rows]
@@ -70,7 +70,14 @@ def _breaks(rows: list[StoredFact]) -> list[dict[str, Any]]:
     where = [index for index, row in enumerate(rows) if row.fact.opening]
     facts = [opening for row in rows if (opening := row.fact.opening)]
     names = {id(row.fact.opening): row.player_name for row in rows}
-    sorted_by = {"player": lambda fact: names[id(fact)], "game": lambda fact: fact.discipline, **_SORTED_BY}
+    mixed = len({fact.discipline for fact in facts}) > 1
+
+    def player(fact: BreakFact) -> str | None:
+        """Breaks of different games are no one figure: then each player counts once a game."""
+        name = names[id(fact)]
+        return f"{name}, {fact.discipline.replace('-', ' ')}" if mixed and name else name
+
+    sorted_by = {"player": player, "game": lambda fact: fact.discipline, **_SORTED_BY}
     tables = []
     for by, key in sorted_by.items():
         found = [asdict(family) for family in breaks.families(facts, key)]

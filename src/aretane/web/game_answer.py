@@ -5,6 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+import orjson
+from flask import Response, current_app
+
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
 from aretane.core.rack import D_RADIUS, colour_spots
@@ -20,6 +23,15 @@ from aretane.core.rules.referee import RackResult, ruling_as_data
 from aretane.core.table import Table
 from aretane.store.games import Fact, Game
 from aretane.vision.marks import mark_places
+from aretane.web.game_schemas import GameAnswer
+
+
+def answer(data: dict[str, Any]) -> Response:
+    """The answer as it goes out. Its form is checked in tests only: that takes as long as the rules do."""
+    if current_app.config.get("CHECK_ANSWERS"):
+        GameAnswer.model_validate(data)
+    return Response(orjson.dumps(data), mimetype="application/json")
+
 
 SNOOKER_TABLE = "snooker-12ft"
 BAULK_TABLES = (SNOOKER_TABLE, "blackball-7ft")  # whose players say baulk and top, not head and foot
@@ -99,7 +111,7 @@ def _board_before(replayed: Replay, result: RackResult, index: int) -> dict[str,
 
 
 def _board(replayed: Replay, state: RackState) -> dict[str, Any]:
-    shown = asdict(board(replayed.discipline, state, replayed.result.options))
+    shown = vars(board(replayed.discipline, state, replayed.result.options))
     return {**shown, "points": dict(state.points), "fouls": dict(state.fouls), "group": dict(state.group)}
 
 

@@ -18,12 +18,11 @@ from aretane.formats.match import check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store import games
 from aretane.store import shot_facts as fact_rows
-from aretane.store.club import Author
 from aretane.store.database import Db
 from aretane.store.games import Fact, Game, Operation
 from aretane.store.matches import store_match
 from aretane.web.context import transaction
-from aretane.web.game_answer import game_as_data
+from aretane.web.game_answer import answer, game_as_data
 from aretane.web.game_schemas import (
     GameAnswer,
     GameList,
@@ -74,10 +73,10 @@ def import_game(query_data: ImportQuery) -> dict[str, Any]:
 
 @blueprint.get("/<game_id>")
 @blueprint.output(GameAnswer)
-def open_game(game_id: str) -> dict[str, Any]:
+def open_game(game_id: str) -> Response:
     with transaction() as (db, author):
         game = games.load(db, author.club_id, game_id)
-    return game_as_data(game)
+    return answer(game_as_data(game))
 
 
 @blueprint.delete("/<game_id>")
@@ -103,7 +102,7 @@ def export_game(game_id: str) -> Response:
 @blueprint.post("/<game_id>/operations")
 @blueprint.input(OperationRequest)
 @blueprint.output(GameAnswer)
-def change_game(game_id: str, json_data: OperationRequest) -> dict[str, Any]:
+def change_game(game_id: str, json_data: OperationRequest) -> Response:
     """Write a change. Sending the same operation again changes nothing and answers the same."""
     operation = Operation(json_data.id, json_data.client, json_data.seen, json_data.label)
     with transaction() as (db, author):
@@ -111,30 +110,30 @@ def change_game(game_id: str, json_data: OperationRequest) -> dict[str, Any]:
         if games.already_done(db, operation.id) is None:
             changes = {f"{c.kind}:{c.id}": _fact(c) for c in json_data.changes}
             _check(game, changes)
-            games.edit(db, author, game_id, operation, _carried(game, changes))
-            return _rewritten(db, author, game_id)
-    return game_as_data(game)
+            carried = _carried(game, changes)
+            entry = games.edit(db, author, game_id, operation, carried)
+            return answer(_rewritten(db, games.with_changes(game, carried, entry), _first_rack(game, changes)))
+    return answer(game_as_data(game))
 
 
 @blueprint.post("/<game_id>/<any(undo, redo):direction>")
 @blueprint.input(ReverseRequest)
 @blueprint.output(GameAnswer)
-def reverse_change(game_id: str, direction: str, json_data: ReverseRequest) -> dict[str, Any]:
+def reverse_change(game_id: str, direction: str, json_data: ReverseRequest) -> Response:
     operation = Operation(json_data.id, json_data.client, json_data.seen, direction)
     with transaction() as (db, author):
         game = games.load(db, author.club_id, game_id, lock=True)
         if games.already_done(db, operation.id) is None:
             games.reverse(db, author, game_id, operation, direction)
-            return _rewritten(db, author, game_id)
-    return game_as_data(game)
+            return answer(_rewritten(db, games.load(db, author.club_id, game_id)))
+    return answer(game_as_data(game))
 
 
-def _rewritten(db: Db, author: Author, game_id: str) -> dict[str, Any]:
+def _rewritten(db: Db, game: Game, since: int = 0) -> dict[str, Any]:
     """A match that has just been changed: replayed once, for the rows behind figures and for the answer."""
-    game = games.load(db, author.club_id, game_id)
     replayed = replay(game.as_match())
     facts = shot_facts(replayed)
-    fact_rows.rebuild(db, game, facts)
+    fact_rows.rebuild(db, game, facts, since)
     return game_as_data(game, replayed, facts)
 
 
@@ -144,6 +143,18 @@ def game_history(game_id: str) -> dict[str, Any]:
     with transaction() as (db, author):
         games.load(db, author.club_id, game_id)
         return {"entries": games.history(db, game_id)}
+
+
+def _first_rack(game: Game, changes: dict[str, Fact | None]) -> int:
+    """The first rack that these changes touch; a new one comes after those that there are."""
+    order = {rack.id: number for number, (rack, _) in enumerate(game.racks)}
+    homes = {shot.key: rack.id for rack, shots in game.racks for shot in shots}
+    touched = [0] if game.header.key in changes else []
+    for key, fact in changes.items():
+        kind, _, id_ = key.partition(":")
+        home = id_ if kind == "rack" else homes.get(key) or (fact.parent if fact else "")
+        touched.append(order.get(home, len(order)))
+    return min(touched, default=0)
 
 
 def _fact(change: Any) -> Fact | None:

@@ -186,6 +186,7 @@ class FinishRequest(Answer):
 
 class FiguresQuery(Answer):
     session: str | None = "match"
+    discipline: str | None = None
     player: int | None = None
     game: str | None = None
     target_source: str | None = None

@@ -16,6 +16,7 @@ import { ClashDialog, DiamondDialog, KeysDialog } from "./Dialogs";
 import { EntryPanel } from "./EntryPanel";
 import { OverruleDialog } from "./Overrule";
 import { Picture } from "./Picture";
+import { RackNotes } from "./RackNotes";
 import { ReadingPanel } from "./ReadingPanel";
 import { Score } from "./Score";
 import { Strip } from "./Strip";
@@ -119,7 +120,14 @@ function Film({ bench, actions }: { bench: Workbench; actions: Actions }) {
   const { recording, linked } = bench;
   if (!recording)
     return (
-      <div className="sheet flex h-full min-h-48 min-w-0 flex-col items-center justify-center gap-3 p-6 text-center">
+      <div className="sheet flex h-full max-h-[480px] min-h-48 min-w-0 flex-col items-center justify-center gap-3 overflow-y-auto p-4 text-center">
+        <RackNotes
+          game={bench.game}
+          rack={bench.rackIndex}
+          onShot={(shot) => {
+            actions.goTo({ shot });
+          }}
+        />
         <p>
           {linked
             ? `The recording “${linked.name ?? "of this match"}” is not on this machine.`

@@ -6,7 +6,7 @@ import type { Workbench } from "./useWorkbench";
 export function Board({ bench }: { bench: Workbench }) {
   const { game, board } = bench;
   if (!board) return null;
-  const { name, visit } = disciplineOf(game.header.discipline);
+  const { name } = disciplineOf(game.header.discipline);
   const scores = name === "snooker" || name === "straight-pool";
   return (
     <p data-testid="board" className="flex flex-wrap gap-x-4 px-3 text-[12px]">
@@ -18,7 +18,7 @@ export function Board({ bench }: { bench: Workbench }) {
       <span>on: {board.on}</span>
       {board.run > 0 && (
         <span>
-          {name === "snooker" ? "break" : visit} {board.run}
+          {name === "snooker" ? "break" : "run"} {board.run}
         </span>
       )}
       <span>

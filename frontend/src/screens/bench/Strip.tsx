@@ -15,7 +15,7 @@ interface Props {
 
 export function Strip({ game, rack, shot, onRack, onShot }: Props) {
   const shots = game.racks[rack]?.shots ?? [];
-  const { rack: rackWord } = disciplineOf(game.header.discipline);
+  const { rack: rackWord, scratch } = disciplineOf(game.header.discipline);
   const last = rack >= game.racks.length - 1;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
@@ -58,7 +58,8 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
               </span>
               <span className="flex items-center gap-1 text-[11px]">
                 <span aria-hidden>{SIGNS[one.result ?? ""] ?? "·"}</span>
-                {one.document.declared ?? one.result?.replace("-", " ")}
+                {one.document.declared ??
+                  (one.result === "scratch" ? scratch : one.result?.replace("-", " "))}
                 {counted(one, game)}
                 {!one.ruling && <span className="text-error">?</span>}
                 {one.document.seen === false && <span className="opacity-75">unseen</span>}

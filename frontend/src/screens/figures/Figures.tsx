@@ -4,6 +4,7 @@ import { Link } from "react-router";
 
 import { useFigures, useGames, usePlayers, type FigureFilter } from "../../api/queries";
 import type { Figures as Data, Mean } from "../../api/types";
+import { DISCIPLINES } from "../../games/discipline";
 import { Problem } from "../../parts/Problem";
 import { SIGNS, percent, pocketWords } from "../../words";
 import { Breaks } from "./Breaks";
@@ -11,7 +12,13 @@ import { Families } from "./Families";
 import { PottingMap } from "./PottingMap";
 import { Scatter } from "./Scatter";
 
-const NOTHING: FigureFilter = { session: "match", player: null, game: null, target_source: null };
+const NOTHING: FigureFilter = {
+  session: "match",
+  discipline: null,
+  player: null,
+  game: null,
+  target_source: null,
+};
 
 export function Figures() {
   const [filter, setFilter] = useState(NOTHING);
@@ -127,6 +134,21 @@ function Filters({
       >
         {["match", "solo", "both-sides", "partners", "lesson"].map((one) => (
           <option key={one}>{one}</option>
+        ))}
+      </select>
+      <select
+        aria-label="Game"
+        className="select select-sm w-auto"
+        value={filter.discipline ?? ""}
+        onChange={(event) => {
+          onChange({ discipline: event.target.value || null });
+        }}
+      >
+        <option value="">all games</option>
+        {DISCIPLINES.map((one) => (
+          <option key={one.name} value={one.name}>
+            {one.title}
+          </option>
         ))}
       </select>
       <select

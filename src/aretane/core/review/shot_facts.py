@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -18,7 +19,7 @@ from aretane.core.review.position import HAND_PLACED, PositionError, position_er
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.zone import zones_of
 from aretane.core.rules.game import CHOICES
-from aretane.core.table import Point
+from aretane.core.table import Point, Table
 
 VERSION = 2
 
@@ -105,7 +106,15 @@ def _reading(before: Layout | None, called: Mapping[str, Any]) -> ShotReading | 
     ball, pocket = str(called.get("ball")), str(called.get("pocket"))
     if before is None or ball not in before.balls or pocket not in before.table.pockets:
         return None
-    return read_shot(before, ball, pocket)
+    return _read(before.table, before.discipline, tuple(before.balls.items()), ball, pocket)
+
+
+@lru_cache(maxsize=8192)
+def _read(
+    table: Table, discipline: str, balls: tuple[tuple[str, Point], ...], ball: str, pocket: str
+) -> ShotReading:
+    """The reading of a shot, kept: every change of a match computes its facts anew, and most layouts stay."""
+    return read_shot(Layout(table, discipline, dict(balls)), ball, pocket)
 
 
 def _is_try(data: Mapping[str, Any]) -> bool:

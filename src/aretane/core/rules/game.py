@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from aretane.core.layout import Layout
@@ -119,7 +119,7 @@ class RackState:
         player = player or self.player
         if player != self.player:
             changes = {"run": 0, **changes}
-        return replace(self, player=player, **changes)  # type: ignore[arg-type]
+        return RackState(**{**vars(self), "player": player, **changes})  # `replace` takes twice as long
 
     def scored(self, player: str, points: int) -> Mapping[str, int]:
         return {**self.points, player: self.points[player] + points}
