@@ -158,7 +158,9 @@ def test_the_answer_to_a_change_is_what_is_stored(client, rack):
 
 def test_a_change_rewrites_the_figures_of_its_rack_and_of_those_after_it(client, rack):
     second = rack_change(rack, seat=1)
-    more = client.change(rack, second, shot_change(second, 0, player="B", kind="break", potted=[{"ball": "9"}])).json
+    more = client.change(
+        rack, second, shot_change(second, 0, player="B", kind="break", potted=[{"ball": "9"}])
+    ).json
     figures = client.get(f"/figures?game={rack['id']}&session=lesson").json
     assert len(figures["shots"]) == 3
     client.change(more, edited(more, 1, potted=[], first_contact=None))

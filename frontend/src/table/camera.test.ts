@@ -68,7 +68,7 @@ describe("the camera", () => {
 it("agrees with the truth that is shipped beside the demo's recording", () => {
   const demo = resolve(process.cwd(), "../src/aretane/demo");
   const truth = JSON.parse(readFileSync(resolve(demo, "truth.json"), "utf8"));
-  const match = JSON.parse(readFileSync(resolve(demo, "match.json"), "utf8"));
+  const match = JSON.parse(readFileSync(resolve(demo, "matches/nine-ball.json"), "utf8"));
   const seen: Camera = {
     ...camera,
     focal: truth.camera.focal,

@@ -7,12 +7,11 @@ from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 from aretane.core.ball import CUE
-from aretane.core.geometry.plane import ahead, bearing, turn
+from aretane.core.geometry.plane import bearing, turn
 from aretane.core.geometry.reading import ShotReading
-from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.layout import Layout
 from aretane.core.physics.shot import Shot, simulate
 from aretane.core.rack import D_RADIUS, racked
-from aretane.core.table import Point
 from aretane.demo.making import (
     MADE,
     MISSED,
@@ -22,12 +21,12 @@ from aretane.demo.making import (
     Making,
     Next,
     best,
-    cost_of,
     pots,
     rounded,
     seen,
     wanted,
 )
+from aretane.demo.placing import aim_for_zone, near, take_in_hand, zones
 from aretane.demo.search import SPEEDS, Outcome, outcomes, strokes_anywhere, strokes_at, strokes_for
 
 TRIES = 1500  # strokes for one way of playing a line
@@ -53,7 +52,7 @@ def play(making: Making, line: Line, following: Line | None) -> None:
         making.take(chosen)
         return
     if making.state.in_hand and line.what != "break":
-        _take_in_hand(making, line)
+        take_in_hand(making, line)
     _PLAYS[line.what](making, shot, line, following)
 
 
@@ -172,7 +171,7 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
     before = Layout(making.table, making.story.discipline, making.places)
     result = _write(making, found)
     if stays and following is not None and CUE in making.places and not found[1].ruling.racked:
-        _aim_for_zone(making, result, following)
+        aim_for_zone(making, result, following)
     if found[1].shot["called"]["ball"] in before.balls and _pack_stands(before):
         found[1].shot.update(kind="break-out", also=["pot"])
         found[1].shot["break_record"] = _opened(before, result)
@@ -388,7 +387,7 @@ def _safe(making: Making, shot: dict[str, Any], line: Line, following: Line | No
         raise DeadEnd
     found = min(left, key=lambda one: one[0])
     _write(making, found)
-    found[1].shot["targets"] = _zones(_near(making, making.places[CUE], 0.05), 0.15, "inferred", None)
+    found[1].shot["targets"] = zones(near(making, making.places[CUE], 0.05), 0.15, "inferred", None)
 
 
 def _nearest(making: Making, count: int) -> list[str]:
@@ -441,67 +440,3 @@ _PLAYS: dict[str, Callable[[Making, dict[str, Any], Line, Line | None], None]] =
     "kick": _kick,
     "push-out": _push_out,
 }
-
-
-# Where balls go
-
-
-def _take_in_hand(making: Making, line: Line) -> None:
-    """Put the cue ball where the line can be played best, of some places that the rules allow."""
-    tried: list[tuple[float, dict[str, Point]]] = []
-    for _ in range(300):
-        places = {**making.places, CUE: _allowed(making)}
-        layout = making.layout_of(places)
-        if not on_table(making.table, places[CUE], making.table.radius / 0.96) or first_overlap(layout):
-            continue
-        cost = cost_of(layout, making.legal, line)
-        if cost < NEVER:
-            tried.append((cost, places))
-        if len(tried) >= 12:
-            break
-    if not tried:
-        raise DeadEnd
-    making.places = min(tried, key=lambda one: one[0])[1]
-
-
-def _allowed(making: Making) -> Point:
-    """A place that the rules allow for the cue ball in hand."""
-    table, dice, where = making.table, making.dice, making.state.in_hand
-    if where == "in-d":
-        away, aside = D_RADIUS * math.sqrt(dice.random()), dice.uniform(math.pi / 2, 3 * math.pi / 2)
-        return rounded(ahead((table.head_line, table.width / 2), aside, away))
-    if where == "behind-line":
-        edge = 2 * table.radius
-        return rounded((dice.uniform(edge, table.head_line), dice.uniform(edge, table.width - edge)))
-    return _near(making, making.places[dice.choice(making.legal)], 0.7)
-
-
-def _near(making: Making, place: Point, distance: float) -> Point:
-    dice = making.dice
-    return rounded(ahead(place, dice.uniform(0, 2 * math.pi), dice.uniform(0.3, 1.0) * distance))
-
-
-def _aim_for_zone(making: Making, result: Shot, following: Line) -> None:
-    """The zone that was meant: the stop less an error of speed and line."""
-    shot, dice, stop = making.shots[-1], making.dice, making.places[CUE]
-    turns = [e.place for e in result.events if e.balls[0] == CUE and e.kind in ("rail", "contact")]
-    leg = bearing(turns[-1], stop) if math.dist(turns[-1], stop) > 0.02 else 0.0
-    long, wide = dice.gauss(0.04, 0.13), dice.gauss(0.0, 0.06)  # this club's table runs a little long
-    centre = ahead(ahead(stop, leg, -long), leg + math.pi / 2, -wide)
-    if not on_table(making.table, centre, making.table.radius / 0.96):
-        centre = stop
-    meant = best(making.layout, wanted(making.legal, following.particular), hard=True)
-    then = {"ball": meant[1].ball, "pocket": meant[1].pocket} if meant else None
-    shot["targets"] = _zones(centre, 0.1, "stated" if shot["player"] == "A" else "inferred", then)
-
-
-def _zones(centre: Point, radius: float, source: str, following: dict[str, str] | None) -> dict[str, Any]:
-    middle = [round(centre[0], 4), round(centre[1], 4)]
-    zones = [
-        {"grade": "ideal", "centre": middle, "radius": round(radius / 2, 3)},
-        {"grade": "acceptable", "centre": middle, "radius": radius},
-    ]
-    target: dict[str, Any] = {"source": source, "zones": zones}
-    if following:
-        target["next"] = following
-    return {CUE: target}

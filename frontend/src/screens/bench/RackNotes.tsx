@@ -17,7 +17,7 @@ export function RackNotes({ game, rack, onShot }: Props) {
   const said = one?.document.note;
   if (!one || (!noted.length && !said)) return null;
   return (
-    <section aria-label="Notes" className="w-full min-w-0 text-left">
+    <section aria-label="Written about it" className="w-full min-w-0 text-left">
       <h2 className="mb-1 text-[15px]">
         Notes of {disciplineOf(game.header.discipline).rack} {rack + 1}
       </h2>
