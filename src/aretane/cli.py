@@ -260,6 +260,124 @@ def demo(port: int | None) -> None:
     run(port, demo=True)
 
 
+@commands.group()
+def video() -> None:
+    """Read a recording: its balls at a moment, its shots; or render a synthetic one."""
+
+
+def _camera_options(command: Any) -> Any:
+    """What every reading of a recording needs to know of table and camera."""
+    for option in (
+        click.option(
+            "--corners", help='Four pixels "x,y x,y x,y x,y": head-left, head-right, foot-right, foot-left.'
+        ),
+        click.option("--picture", help='The real picture inside a screen recording: "x,y,w,h".'),
+        click.option("--camera", "camera_file", help="A JSON file of marks by name, instead of corners."),
+        click.option("--table", default="pool-9ft", show_default=True),
+        click.option(
+            "--ball-set", type=click.Choice(["pool", "snooker", "blackball"]), default="pool", show_default=True
+        ),
+        click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
+    ):
+        command = option(command)
+    return command
+
+
+def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[float, float]]:
+    from aretane.formats.marks import corners_from, marks_from
+    from aretane.formats.schema import parse
+
+    if camera_file:
+        return marks_from(parse(_bytes(camera_file)))
+    if not corners:
+        raise InputError("corners", "four corners are needed, or a --camera file")
+    return corners_from(corners)
+
+
+@video.command("balls")
+@click.argument("file")
+@click.option("--at", type=float, required=True, help="Seconds.")
+@_camera_options
+def video_balls(
+    file: str, at: float, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
+) -> None:
+    """The balls of FILE at a moment, with their places, names and uncertainties."""
+    from aretane.core.table import table_from
+    from aretane.formats.marks import rectangle_from
+    from aretane.vision.looking import balls_at
+
+    marks = _marks_of(corners, camera_file)
+    answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set)
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+        return
+    for ball in answer["balls"]:
+        place = f"{ball['x']:.3f} {ball['y']:.3f} ± {1000 * ball['sigma']:.0f} mm"
+        click.echo(
+            f"{ball['id']:<10} {ball['confidence']:.0%}  {place}  at {ball['pixel'][0]:.0f}, {ball['pixel'][1]:.0f}"
+        )
+    click.echo(f"{len(answer['balls'])} balls; marks miss by {answer['camera']['error_px']:.1f} px")
+
+
+@video.command("shots")
+@click.argument("file")
+@_camera_options
+def video_shots(
+    file: str, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
+) -> None:
+    """The shots of FILE: changes between settled layouts."""
+    from aretane.core.table import table_from
+    from aretane.formats.marks import rectangle_from
+    from aretane.vision.looking import shots_of
+
+    answer = shots_of(Path(file), table_from(table), _marks_of(corners, camera_file), rectangle_from(picture))
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+        return
+    for shot in answer["shots"]:
+        click.echo(
+            f"{shot['start']:8.2f} s to {shot['still']:8.2f} s  {shot['moved']} moved, {shot['gone']} gone"
+            f"  ({shot['confidence']:.0%})"
+        )
+    click.echo(f"{len(answer['shots'])} shots; {answer['frames_per_second']:.2f} pictures a second")
+
+
+@video.command("render")
+@click.argument("match")
+@click.option("-o", "out", required=True, help="The recording to write; its truth goes beside it as .json.")
+@click.option(
+    "--view", type=click.Choice(["short rail", "corner", "overhead"]), default="short rail", show_default=True
+)
+@click.option("--cloth", default="blue", show_default=True, help="petrol, blue, light blue, green or grey.")
+@click.option("--size", default="1280x720", show_default=True)
+@click.option(
+    "--rate", type=float, default=25.0, show_default=True, help="Pictures a second; below 1 at uneven times."
+)
+@click.option("--person", is_flag=True, help="A player with arm and cue.")
+@click.option("--shots", type=int, help="Only so many shots.")
+@click.option("--seed", type=int, default=1, show_default=True)
+def video_render(
+    match: str, out: str, view: str, cloth: str, size: str, rate: float, person: bool, shots: int | None, seed: int
+) -> None:
+    """Render a synthetic recording of MATCH, with its truth beside it."""
+    from aretane.formats.marks import size_from
+    from aretane.formats.match import match_from
+    from aretane.formats.schema import parse
+    from aretane.vision.render import CLOTHS
+    from aretane.vision.synthetic import Recipe, render_match
+
+    if cloth not in CLOTHS:
+        raise InputError("cloth", f"must be one of {', '.join(CLOTHS)}")
+    if not 0.05 <= rate <= 120:
+        raise InputError("rate", "must be between 0.05 and 120 pictures a second")
+    recipe = Recipe(size=size_from(size), rate=rate, view=view, cloth=cloth, person=person, shake=0.4, seed=seed)
+    told = match_from(parse(_bytes(match)))
+    if not any((shot.get("layout_before") or {}).get("balls") for rack in told["racks"] for shot in rack["shots"]):
+        raise InputError("match", "none of its shots has a layout to show")
+    truth = render_match(told, Path(out), recipe, shots)
+    click.echo(json.dumps({"shots": len(truth["shots"]), "corners": truth["camera"]["corners"]}))
+
+
 @commands.command("openapi", hidden=True)
 def openapi() -> None:
     """Print the interface description from which the pages' types are made."""

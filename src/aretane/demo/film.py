@@ -8,41 +8,33 @@ from __future__ import annotations
 
 import hashlib
 import json
-import math
-import random
-from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import av
 import numpy as np
-from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
-from aretane.core.layout import Layout
-from aretane.core.physics.shot import Leg, simulate
-from aretane.core.physics.stroke import Stroke
-from aretane.core.table import PRESETS, Point, Table
+from aretane.core.table import PRESETS, Table
 from aretane.vision.camera import Camera, project, solve_camera
 from aretane.vision.marks import mark_places
 from aretane.vision.render import Scene
+from aretane.vision.synthetic import at_time, random_turn, roll, tracks_of
 
 TABLE: Table = PRESETS["pool-9ft"]
+DISCIPLINE = "nine-ball"
 SIZE = (960, 540)
 RATE = 25
 WAIT, AFTER = 1.4, 0.8  # seconds of stillness before the contact and after the last ball stops
-
-Track = Callable[[float], Point | None]
-Places = dict[str, Point]
 
 
 def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[str, Any]]:
     """Write rack.mp4 and truth.json; return the recording's entry and the rack with its times."""
     camera = phone_camera()
     scene = Scene(TABLE, camera, SIZE)
-    dice = random.Random(5)
-    turned = {ball: _random_turn(dice) for ball in [CUE, *map(str, range(1, 10))]}
+    dice = np.random.default_rng(5)
+    turned = {ball: random_turn(dice) for ball in [CUE, *map(str, range(1, 10))]}
     shots = [dict(shot) for shot in rack["shots"]]
     path = folder / "rack.mp4"
     truth: list[dict[str, Any]] = []
@@ -53,13 +45,13 @@ def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[
         stream.pix_fmt = "yuv420p"
         stream.codec_context.gop_size = RATE
         for shot in shots:
-            tracks, length = _tracks(shot)
+            tracks, length = tracks_of(shot, TABLE, DISCIPLINE)
             shot["recording"] = 0
             shot["time"] = {"start": clock, "contact": clock + WAIT, "still": clock + WAIT + length}
             frames = round((WAIT + length + AFTER) * RATE)
             for number in range(frames):
-                places = _at(tracks, number / RATE - WAIT)
-                _roll(turned, tracks, number / RATE - WAIT)
+                places = at_time(tracks, number / RATE - WAIT)
+                roll(turned, tracks, number / RATE - WAIT, 1 / RATE, TABLE.radius)
                 picture = scene.paint(places, turned)
                 frame = av.VideoFrame.from_ndarray(picture, format="bgr24")
                 frame.pts = round(clock * RATE) + number
@@ -100,55 +92,6 @@ def _marks(camera: Camera) -> dict[str, list[float]]:
     places = {n: p for n, p in mark_places(TABLE).items() if n.startswith(("corner", "pocket"))}
     pixels = project(camera, np.array(list(places.values())))
     return {n: [float(round(u)), float(round(v))] for n, (u, v) in zip(places, pixels, strict=True)}
-
-
-def _tracks(shot: dict[str, Any]) -> tuple[dict[str, Track], float]:
-    """Where every ball is at a time after the stroke, and when the last one stops."""
-    before = {ball: (at[0], at[1]) for ball, at in shot["layout_before"]["balls"].items()}
-    stroke = {key: shot["stroke"][key] for key in ("aim", "speed", "side", "height")}
-    result = simulate(Layout(TABLE, "nine-ball", before), Stroke(**stroke))
-    return {ball: _track(legs) for ball, legs in result.legs.items()}, result.duration
-
-
-def _track(legs: tuple[Leg, ...]) -> Track:
-    def at(t: float) -> Point | None:
-        leg = next((one for one in reversed(legs) if one.t <= t), legs[0])
-        if leg.phase in ("potted", "off"):
-            return None
-        s = max(0.0, t - leg.t)
-        return (
-            leg.place[0] + (leg.velocity[0] + leg.acceleration[0] * s / 2) * s,
-            leg.place[1] + (leg.velocity[1] + leg.acceleration[1] * s / 2) * s,
-        )
-
-    return at
-
-
-def _at(tracks: dict[str, Track], t: float) -> Places:
-    found = {ball: track(t) for ball, track in tracks.items()}
-    return {ball: place for ball, place in found.items() if place is not None}
-
-
-def _roll(turned: dict[str, NDArray[np.float64]], tracks: dict[str, Track], t: float) -> None:
-    """Turn each ball by as much as it has run since the frame before."""
-    now, past = _at(tracks, t), _at(tracks, t - 1 / RATE)
-    for ball, place in now.items():
-        dx, dy = place[0] - past.get(ball, place)[0], place[1] - past.get(ball, place)[1]
-        run = math.hypot(dx, dy)
-        if run > 1e-6:
-            axis = np.array([-dy / run, dx / run, 0.0])
-            turned[ball] = _rotation(axis, run / TABLE.radius) @ turned[ball]
-
-
-def _rotation(axis: NDArray[np.float64], angle: float) -> NDArray[np.float64]:
-    x, y, z = axis
-    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
-    return np.asarray(np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * (cross @ cross))
-
-
-def _random_turn(dice: random.Random) -> NDArray[np.float64]:
-    axis = np.array([dice.gauss(0, 1) for _ in range(3)])
-    return _rotation(axis / np.linalg.norm(axis), dice.uniform(0, math.pi))
 
 
 def _write_truth(path: Path, camera: Camera, shots: list[dict[str, Any]], frames: list[Any]) -> None:

@@ -17,13 +17,14 @@ from numpy.typing import NDArray
 from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, place_at, place_sigma, project
-from aretane.vision.cloth import Array, Bed, Image, Mask, bed_of, cloth_colour, foreground, lab
+from aretane.vision.cloth import Array, Bed, Image, Mask, ball_radius, bed_of, cloth_colour, foreground, lab
 
 STEP = 1.09  # from one size of disc to the next
 RING = 0.45  # how much of the ring's foreground is taken off the disc's
 INNER, OUTER = 1.12, 1.6  # the ring in ball radii
-LEAST = 0.42  # of the score
+LEAST = 0.55  # of the score
 APART = 0.8  # ball diameters: nearer peaks are one ball
+AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 SMALLEST = 3.0  # pixels of radius below which nothing can be told
 CROWD = 3.5  # balls' areas: a larger blob that leaves the bed is a person
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
@@ -54,24 +55,25 @@ class Still:
 def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None) -> Still:
     bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
     colours = lab(picture)
-    cloth = cloth_colour(colours, bed)
-    return Still(
-        picture, colours, cloth, np.where(bed.seen, foreground(colours, cloth), 0.0).astype(np.float32), bed
-    )
+    cloth, threshold = cloth_colour(colours, bed)
+    shown = np.where(bed.seen, foreground(colours, cloth, threshold), 0.0).astype(np.float32)
+    return Still(picture, colours, cloth, shown, bed)
 
 
 def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
     """Every ball that can be told from the cloth, the surest first."""
-    radii = _radii(still.bed, table, camera)
+    radii = still.bed.radii
     shown = still.foreground * ~_people(still, radii)
     peaks = _peaks(shown, still.bed, radii)
     found: list[Candidate] = []
     for u, v, _ in peaks:
         place = place_at(camera, (u, v), table.radius)
-        if place is None or not on_table(table, place, table.radius):
+        place = _inside(table, place) if place else None
+        if place is None:
             continue
-        fitted, score = _fit(shown, still.bed.seen, table, camera, place)
-        if score < LEAST or not on_table(table, fitted, table.radius):
+        moved, score, whole = _fit(shown, still.bed.seen, table, camera, place)
+        fitted = _inside(table, moved)
+        if score < LEAST or not whole or fitted is None:
             continue
         if any(math.dist(fitted, other.place) < APART * table.ball_diameter for other in found):
             continue
@@ -79,29 +81,21 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
     return sorted(found, key=lambda one: -one.score)
 
 
+def _inside(table: Table, place: Point) -> Point | None:
+    """The place itself; of a ball at a rail, which may be measured a little inside the cushion, the nearest that can
+    be; None if it is off the table."""
+    if on_table(table, place, table.radius):
+        return place
+    r = table.radius
+    at_rail = (min(max(place[0], r), table.length - r), min(max(place[1], r), table.width - r))
+    return at_rail if math.dist(at_rail, place) < AT_RAIL * r else None
+
+
 def _candidate(place: Point, score: float, table: Table, camera: Camera) -> Candidate:
     pixel = project(camera, np.array([[*place, table.radius]]))[0]
     at = (float(pixel[0]), float(pixel[1]))
     sigma = place_sigma(camera, at, table.radius, FIT_SIGMA)
     return Candidate(place, sigma, at, ball_radius(camera, place, table.radius), score)
-
-
-def ball_radius(camera: Camera, place: Point, radius: float) -> float:
-    """Radius in pixels of a ball that stands there."""
-    depth = float((camera.rotation @ np.array([*place, radius]) + camera.translation)[2])
-    return camera.focal * radius / depth if depth > 0 else 0.0
-
-
-def _radii(bed: Bed, table: Table, camera: Camera) -> Array:
-    """A ball's radius in pixels at every pixel of the box, by bilinear interpolation of a coarse grid."""
-    x0, y0, width, height = bed.box
-    grid = np.zeros((17, 17), np.float32)
-    for row, v in enumerate(np.linspace(y0, y0 + height - 1, 17)):
-        for column, u in enumerate(np.linspace(x0, x0 + width - 1, 17)):
-            place = place_at(camera, (u, v), table.radius)
-            grid[row, column] = ball_radius(camera, place, table.radius) if place else 0.0
-    radii: Array = cv2.resize(grid, (width, height), interpolation=cv2.INTER_LINEAR)
-    return radii
 
 
 def _people(still: Still, radii: Array) -> Mask:
@@ -142,10 +136,15 @@ def _peaks(shown: Array, bed: Bed, radii: Array) -> list[tuple[float, float, flo
     while size < largest * STEP:
         band = (radii >= size / math.sqrt(STEP)) & (radii < size * math.sqrt(STEP))
         if band.any():
-            score[band] = _stands_out(padded, known, size, margin)[band]
+            rows, columns = np.nonzero(band)
+            top, left, bottom, right = rows.min(), columns.min(), rows.max() + 1, columns.max() + 1
+            part = (slice(top, bottom + 2 * margin), slice(left, right + 2 * margin))
+            here = score[top:bottom, left:right]
+            inside = band[top:bottom, left:right]
+            here[inside] = _stands_out(padded[part], known[part], size, margin)[inside]
         size *= STEP
     kernel = np.ones((3, 3), np.uint8)
-    tops = (score >= cv2.dilate(score, kernel)) & (score > 0.6 * LEAST)
+    tops = (score >= cv2.dilate(score, kernel)) & (score > 0.45 * LEAST)
     rows, columns = np.nonzero(tops)
     order = np.argsort(-score[rows, columns])
     taken: list[tuple[float, float, float]] = []
@@ -163,12 +162,10 @@ def _crop(image: Array, box: tuple[int, int, int, int]) -> Array:
 
 
 def _stands_out(shown: Array, known: Array, radius: float, margin: int) -> Array:
-    disc, ring = (
-        _disc(0.95 * radius),
-        _disc(OUTER * radius) - _padded(_disc(INNER * radius), _disc(OUTER * radius).shape),
-    )
-    inside = cv2.filter2D(shown, cv2.CV_32F, disc, borderType=cv2.BORDER_CONSTANT)
-    inside /= np.maximum(cv2.filter2D(known, cv2.CV_32F, disc, borderType=cv2.BORDER_CONSTANT), 0.45 * disc.sum())
+    inner, outer = _disc(0.95 * radius), _disc(OUTER * radius)
+    ring = outer - _padded(_disc(INNER * radius), outer.shape)
+    inside = cv2.filter2D(shown, cv2.CV_32F, inner, borderType=cv2.BORDER_CONSTANT)
+    inside /= np.maximum(cv2.filter2D(known, cv2.CV_32F, inner, borderType=cv2.BORDER_CONSTANT), 0.45 * inner.sum())
     around = cv2.filter2D(shown, cv2.CV_32F, ring, borderType=cv2.BORDER_CONSTANT)
     around /= np.maximum(cv2.filter2D(known, cv2.CV_32F, ring, borderType=cv2.BORDER_CONSTANT), 0.3 * ring.sum())
     found: Array = (inside - RING * around)[margin:-margin, margin:-margin]
@@ -234,9 +231,29 @@ class _Sight:
         fit = edge + 0.3 * float(mean[0] + mean[1])
         return fit, float(0.25 * mean[0] + 0.4 * mean[1] + 0.35 * mean[2] - RING * around)
 
+    def is_ball(self, centre: NDArray[np.float64]) -> bool:
+        """Full in every quarter that can be seen, and free of its surroundings for some part of its outline."""
+        maps = (self.rings + centre).astype(np.float32)
+        seen = cv2.remap(self.both, maps[..., 0], maps[..., 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+        inside, known = seen[:2, :, 0].reshape(2, 4, -1), seen[:2, :, 1].reshape(2, 4, -1)
+        weight = known.sum(axis=(0, 2))
+        quarters = (inside * known).sum(axis=(0, 2)) / np.maximum(weight, 1e-6)
+        full = quarters[weight > 4]
+        free = (seen[2, :, 0] > 0.5) & (seen[3, :, 0] < 0.5) & (seen[3, :, 1] > 0.5)
+        share = float(free.sum() / max((seen[3, :, 1] > 0.5).sum(), 1))
+        return bool(len(full) > 1 and np.sort(full)[1] > DIMMEST * FULL and full.mean() > FULL and share > FREE)
 
-def _fit(shown: Array, known: Mask, table: Table, camera: Camera, start: Point) -> tuple[Point, float]:
-    """Move the ball until its outline fits best, coarse to fine; over a few pixels the outline keeps its shape."""
+
+FULL = 0.45  # of the foreground inside, over the quarters of the disc: a line or a cue fills less
+DIMMEST = 0.5  # of that, in all quarters but one: a ball's shaded side may be like a grey cloth
+FREE = 0.14  # of the outline must border on cloth: an arm has two sides only
+
+
+def _fit(shown: Array, known: Mask, table: Table, camera: Camera, start: Point) -> tuple[Point, float, bool]:
+    """Move the ball until its outline fits best, coarse to fine; over a few pixels the outline keeps its shape.
+
+    Returns the place, the disc's score, and whether it looks like a ball.
+    """
     centre = project(camera, np.array([[*start, table.radius]]))[0]
     around = outline(camera, start, table.radius) - centre
     u, v = int(centre[0]), int(centre[1])
@@ -256,4 +273,4 @@ def _fit(shown: Array, known: Mask, table: Table, camera: Camera, start: Point) 
             at, best = tried[int(np.argmax(fits))], max(fits)
     pixel = at + corner
     place = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
-    return (place or start), sight.at(at)[1]
+    return (place or start), sight.at(at)[1], sight.is_ball(at)

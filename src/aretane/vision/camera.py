@@ -10,7 +10,7 @@ at the top left corner of the upright frame, u to the right and v down.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -48,6 +48,15 @@ class Camera:
     def position(self) -> Array:
         """Where the camera is, in table coordinates (metres)."""
         return np.asarray(-self.rotation.T @ self.translation)
+
+    def scaled(self, by: float) -> Camera:
+        """The same camera for a picture that was made smaller or larger."""
+        parameters = self._parameters.copy()
+        parameters[0] += np.log(by)
+        centre = (self.centre[0] * by, self.centre[1] * by)
+        return replace(
+            self, focal=self.focal * by, centre=centre, error_px=self.error_px * by, _parameters=parameters
+        )
 
 
 def project(camera: Camera, places: Array) -> Array:

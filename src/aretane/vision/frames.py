@@ -42,6 +42,15 @@ def pictures(path: Path, every: float) -> Iterator[tuple[float, Image]]:
                 yield float(frame.time), upright(frame)
 
 
+def frame_rate(path: Path) -> float:
+    """Pictures a second, counted from their time stamps; what a file says of itself is not believed."""
+    with _opened(path) as container:
+        stream = container.streams.video[0]
+        times = [float(p.pts * stream.time_base) for p in container.demux(stream) if p.pts is not None and p.size]
+    span = max(times, default=0.0) - min(times, default=0.0)
+    return (len(times) - 1) / span if span > 0 else 0.0
+
+
 def upright(frame: VideoFrame) -> Image:
     picture = frame.to_ndarray(format="bgr24")
     turns = round(frame.rotation / 90.0) % 4

@@ -1,0 +1,138 @@
+"""Balls found in synthetic pictures whose truth is known: places, sizes, names; and what is no ball."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+import pytest
+
+from aretane.core.table import PRESETS
+from aretane.vision.balls import find_balls, outline, prepare
+from aretane.vision.camera import project
+from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, foreground, lab
+from aretane.vision.identity import name_balls
+from aretane.vision.render import CLOTHS, Look, Scene
+from aretane.vision.synthetic import camera_for, random_turn
+
+POOL = PRESETS["pool-9ft"]
+BALLS = {"cue": (0.6, 0.4), "1": (1.3, 0.9), "3": (1.9, 0.3), "8": (1.1, 0.2), "12": (2.2, 1.0), "5": (0.4, 1.0)}
+SNOOKER = {"cue": (0.9, 0.6), "red-1": (2.5, 1.2), "yellow": (0.74, 0.6), "blue": (1.78, 0.89), "pink": (2.6, 0.7),
+           "black": (3.2, 0.9)}  # fmt: skip
+
+
+def shown(view="short rail", cloth="blue", table=POOL, balls=None, size=(1280, 720), **look):
+    """A picture of the balls, its camera, and what is found in it."""
+    dice = np.random.default_rng(3)
+    camera = camera_for(table, view, size, dice)
+    balls = balls or BALLS
+    turned = {ball: random_turn(dice) for ball in balls}
+    picture = Scene(table, camera, size, Look(cloth=CLOTHS[cloth], **look)).paint(balls, turned)
+    return picture, camera, dice
+
+
+def misses(found, balls, reach=0.03):
+    """Distances of each ball to what was found for it (infinite if nothing was), and how many finds are no ball."""
+    distances = [min((math.dist(one.place, place) for one in found), default=math.inf) for place in balls.values()]
+    false = sum(all(math.dist(one.place, place) > reach for place in balls.values()) for one in found)
+    return distances, false
+
+
+@pytest.mark.parametrize("view", ["short rail", "corner", "overhead"])
+@pytest.mark.parametrize("cloth", ["blue", "light blue", "green", "grey"])
+def test_every_ball_is_found_where_it_stands_and_nothing_else(view, cloth):
+    picture, camera, dice = shown(view, cloth, marks=((1.5, 0.5),), spots=((POOL.foot_spot, POOL.width / 2),))
+    noisy = np.clip(picture + dice.normal(0, 2.5, picture.shape), 0, 255).astype(np.uint8)
+    distances, false = misses(find_balls(prepare(noisy, POOL, camera), POOL, camera), BALLS)
+    assert false == 0
+    assert max(distances) < 0.02
+    assert np.median(distances) < 0.008
+
+
+def test_balls_frozen_to_far_and_near_rails_are_found():
+    r = POOL.radius
+    rails = {"cue": (1.0, r), "3": (1.6, POOL.width - r), "2": (POOL.length - r, 0.5), "7": (r, 0.9)}
+    picture, camera, _ = shown(balls=rails)
+    distances, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), rails)
+    assert (max(distances) < 0.025, false) == (True, 0)
+
+
+def test_two_touching_balls_are_two():
+    pair = {"cue": (0.6, 0.4), "3": (1.4, 0.6), "5": (1.4, 0.6 + POOL.ball_diameter)}
+    picture, camera, _ = shown(balls=pair)
+    distances, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), pair)
+    assert (max(distances) < 0.02, false) == (True, 0)
+
+
+def test_drawn_lines_and_a_cue_over_the_table_are_no_balls():
+    picture, camera, _ = shown()
+    a, b = (tuple(int(v) for v in p) for p in project(camera, np.array([[0.3, 0.7, 0.03], [1.6, 0.75, 0.03]])))
+    cv2.line(picture, a, b, (40, 240, 250), 2, cv2.LINE_AA)
+    cv2.line(picture, (a[0], a[1] + 40), (b[0] - 30, b[1] + 60), (96, 150, 190), 5, cv2.LINE_AA)
+    _, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), BALLS)
+    assert false == 0
+
+
+def test_the_uncertainty_covers_the_error():
+    """Of the places found, most lie within two standard deviations of the truth."""
+    picture, camera, _ = shown("corner")
+    found = find_balls(prepare(picture, POOL, camera), POOL, camera)
+    within = [min(math.dist(one.place, p) for p in BALLS.values()) < 2.5 * one.sigma + 0.002 for one in found]
+    assert np.mean(within) > 0.8
+
+
+def test_a_shadow_is_cloth_and_a_black_ball_is_not():
+    picture, camera, _ = shown(balls={"8": (1.3, 0.6)})
+    bed = bed_of(POOL, camera, (1280, 720))
+    colours = lab(picture)
+    model, threshold = cloth_colour(colours, bed)
+    u, v = (round(value) for value in project(camera, np.array([[1.3, 0.6, POOL.radius]]))[0])
+    assert foreground(colours, model, threshold)[v, u] == 1.0
+    shaded = colours.copy()
+    shaded[..., 0] *= 0.75
+    shaded[..., 1:] *= 0.8
+    empty = bed.cloth.copy()
+    empty[v - 40 : v + 40, u - 40 : u + 40] = False
+    assert foreground(shaded, model, threshold)[empty].mean() < 0.02
+
+
+def test_the_outline_of_a_sphere_is_where_its_rays_touch_it():
+    """Oracle: the rays through the outline's pixels pass the centre at exactly the radius."""
+    _, camera, _ = shown("corner")
+    place = (1.7, 0.9)
+    for pixel in outline(camera, place, POOL.radius):
+        flat = (np.array(pixel) - camera.centre) / camera.focal
+        ray = camera.rotation.T @ np.array([*flat, 1.0])
+        ray /= np.linalg.norm(ray)
+        to = np.array([*place, POOL.radius]) - camera.position
+        assert np.linalg.norm(to - (to @ ray) * ray) == pytest.approx(POOL.radius, abs=2e-5)
+
+
+def test_the_size_of_a_ball_follows_its_distance():
+    _, camera, _ = shown()
+    near, far = (ball_radius(camera, (x, 0.6), POOL.radius) for x in (0.2, 2.3))
+    assert near > 1.4 * far
+
+
+def test_snooker_balls_are_named_by_their_colours():
+    table = PRESETS["snooker-12ft"]
+    picture, camera, _ = shown(cloth="green", table=table, balls=SNOOKER, size=(1920, 1080))
+    still = prepare(picture, table, camera)
+    named = name_balls(still, find_balls(still, table, camera), "snooker")
+    right = [
+        min(SNOOKER, key=lambda ball: math.dist(SNOOKER[ball], one.candidate.place)).split("-")[0]
+        == one.ball.split("-")[0]
+        for one in named
+    ]
+    assert len(named) == len(SNOOKER)
+    assert sum(right) >= len(right) - 1
+    assert all(0 <= one.confidence <= 1 for one in named)
+
+
+def test_no_name_is_given_twice():
+    picture, camera, _ = shown()
+    still = prepare(picture, POOL, camera)
+    names = [one.ball for one in name_balls(still, find_balls(still, POOL, camera), "pool")]
+    assert len(names) == len(set(names)) == len(BALLS)
+    assert "cue" in names

@@ -1,0 +1,115 @@
+"""`video render`, `video balls` and `video shots` as others script them, on a recording rendered for it."""
+
+from __future__ import annotations
+
+import json
+import math
+import os
+import subprocess
+import sys
+
+import av
+import pytest
+
+from aretane.settings import ROOT
+from tests.conftest import DEMO
+
+
+def aretane(*arguments):
+    command = [sys.executable, "-m", "aretane.cli", *map(str, arguments)]
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    return subprocess.run(command, capture_output=True, text=True, env=environment, timeout=300)
+
+
+@pytest.fixture(scope="module")
+def film(tmp_path_factory):
+    """Three shots of the eight-ball demo, small and few pictures, with its truth."""
+    path = tmp_path_factory.mktemp("film") / "film.mp4"
+    match = DEMO / "matches" / "nine-ball.json"
+    done = aretane("video", "render", match, "-o", path, "--size", "854x480", "--rate", 5, "--shots", 3)
+    assert done.returncode == 0, done.stderr
+    return path, json.loads(path.with_suffix(".json").read_bytes()), json.loads(done.stdout)
+
+
+def corners(told):
+    return " ".join(f"{u},{v}" for u, v in told["corners"])
+
+
+def test_a_rendered_recording_holds_its_shots_and_its_truth(film):
+    path, truth, told = film
+    assert told["shots"] == len(truth["shots"]) == 3
+    with av.open(str(path)) as container:
+        times = [frame.time for frame in container.decode(video=0)]
+    assert times == sorted(times)
+    assert times[-1] >= truth["shots"][-1]["still"]
+
+
+def test_the_balls_of_a_moment_are_where_the_truth_has_them(film):
+    path, truth, told = film
+    shot = truth["shots"][2]
+    done = aretane("video", "balls", path, "--at", shot["start"] + 0.5, "--corners", corners(told))
+    assert done.returncode == 0, done.stderr
+    answer = json.loads(done.stdout)
+    frame = next(one for one in truth["frames"] if one["t"] >= shot["start"] + 0.4)
+    for place in frame["balls"].values():
+        nearest = min(answer["balls"], key=lambda ball: math.dist((ball["x"], ball["y"]), place))
+        assert math.dist((nearest["x"], nearest["y"]), place) < 0.03
+    assert len(answer["balls"]) == len(frame["balls"])
+    assert set(answer["balls"][0]) == {"id", "confidence", "x", "y", "sigma", "pixel"}
+    assert answer["camera"]["error_px"] < 1
+    assert answer["camera"]["focal_px"] == pytest.approx(truth["camera"]["focal"], rel=0.05)
+
+
+def test_the_shots_are_found_with_their_times(film):
+    path, truth, told = film
+    done = aretane("video", "shots", path, "--corners", corners(told))
+    assert done.returncode == 0, done.stderr
+    answer = json.loads(done.stdout)
+    assert answer["frames_per_second"] == pytest.approx(5, rel=0.05)
+    assert len(answer["shots"]) == 3
+    for found, true in zip(answer["shots"], truth["shots"], strict=True):
+        assert found["start"] <= true["contact"] + 0.6
+        assert true["contact"] - 0.6 <= found["contact"] <= true["still"]
+        assert abs(found["still"] - true["still"]) < 1.6
+        assert 0 <= found["confidence"] <= 1
+
+
+@pytest.mark.parametrize(
+    ("arguments", "names"),
+    [
+        (["--at", "1"], "corners"),
+        (["--at", "1", "--corners", "1,2 3,4"], "corners"),
+        (["--at", "1", "--corners", "0,0 1,x 2,2 3,3"], "corners"),
+        (["--at", "1", "--corners", "10,10 11,10 12,10 13,10"], "corners"),
+        (["--at", "1", "--corners", "1e9,0 1,0 2,2 3,3"], "corners"),
+        (["--at", "nan", "--corners", "0,400 854,400 600,100 300,100"], "at"),
+        (["--at", "1", "--corners", "0,400 854,400 600,100 300,100", "--picture", "1,2,3"], "picture"),
+        (["--at", "1", "--corners", "0,400 854,400 600,100 300,100", "--table", "kitchen"], "table"),
+    ],
+)
+def test_bad_input_is_one_line_that_names_the_field(film, arguments, names):
+    done = aretane("video", "balls", film[0], *arguments)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert done.stderr.count("\n") == 1
+    assert names in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_what_is_no_recording_is_refused(tmp_path):
+    text = tmp_path / "notes.mp4"
+    text.write_text("not a film")
+    for command in (["balls", text, "--at", "1"], ["shots", text]):
+        done = aretane("video", *command, "--corners", "0,400 854,400 600,100 300,100")
+        assert (done.returncode, done.stdout) == (2, "")
+        assert "no video" in done.stderr
+
+
+def test_a_match_without_layouts_cannot_be_rendered(tmp_path):
+    bare = tmp_path / "bare.json"
+    bare.write_text(
+        '{"format": "aretane-match", "version": 1, "discipline": "nine-ball", "racks": [{"shots": [{}]}]}'
+    )
+    done = aretane("video", "render", bare, "-o", tmp_path / "x.mp4")
+    assert done.returncode == 2
+    assert "layout" in done.stderr
