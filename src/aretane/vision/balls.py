@@ -82,8 +82,8 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
 
 
 def _inside(table: Table, place: Point) -> Point | None:
-    """The place itself; of a ball at a rail, which may be measured a little inside the cushion, the nearest that can
-    be; None if it is off the table."""
+    """The place itself; of a ball at a rail, which may be measured a little inside the cushion, the nearest that
+    can be; None if it is off the table."""
     if on_table(table, place, table.radius):
         return place
     r = table.radius

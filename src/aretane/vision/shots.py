@@ -30,7 +30,7 @@ STANDS = 0.03  # m: two looks this near are one place
 SAME = 0.04  # m: a ball this near to where it was has not moved
 SPARSE = 1.5  # seconds between looks from which on each picture has to stand for itself
 PATIENCE = 16  # looks that a ball may be hidden before it is gone
-LONGEST_WAIT = 7  # looks for everything to come to rest: after that what moves is a person
+LONGEST_WAIT = 14  # looks for everything to come to rest: after that what moves is a person
 
 Places = list[Point]
 
