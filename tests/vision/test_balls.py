@@ -133,6 +133,9 @@ def test_snooker_balls_are_named_by_their_colours():
 def test_no_name_is_given_twice():
     picture, camera, _ = shown()
     still = prepare(picture, POOL, camera)
-    names = [one.ball for one in name_balls(still, find_balls(still, POOL, camera), "pool")]
+    named = name_balls(still, find_balls(still, POOL, camera), "pool")
+    names = [one.ball for one in named]
+    cue = next(one for one in named if one.ball == "cue")
+    assert cue.confidence > 0.9, "nothing else is so white"
     assert len(names) == len(set(names)) == len(BALLS)
     assert "cue" in names

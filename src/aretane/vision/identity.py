@@ -60,7 +60,7 @@ def name_balls(still: Still, found: Sequence[Candidate], ball_set: str) -> list[
     named = []
     for row, column in zip(rows, columns, strict=True):
         rival = min(
-            (costs[row, other] for other in range(len(names)) if not _alike(names[other], names[column])),
+            (costs[row, other] for other in range(len(names)) if not _same(names[other], names[column])),
             default=costs[row, column] + 1,
         )
         margin = float(rival - costs[row, column])
@@ -74,9 +74,9 @@ def _crowded(costs: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.
     return rows, columns
 
 
-def _alike(one: str, other: str) -> bool:
-    """Whether the eye cannot tell them apart at all: reds among themselves."""
-    return one.split("-")[0] == other.split("-")[0] and "-" in one
+def _same(one: str, other: str) -> bool:
+    """Whether it is the same ball, or one that the eye cannot tell from it at all: reds among themselves."""
+    return one == other or ("-" in one and one.split("-")[0] == other.split("-")[0])
 
 
 def appearance(still: Still, one: Candidate) -> Appearance:
