@@ -153,6 +153,27 @@ def test_a_solo_run_ends_without_a_winner(page: Page) -> None:
     expect(page.get_by_role("button", name="rack 1 no winner")).to_be_visible()
 
 
+def test_a_frame_that_is_under_way_begins_with_its_points_its_run_and_its_ball(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="New match").click()
+    page.get_by_label("Game").select_option("snooker")
+    for label, text in PLAYERS.items():
+        page.get_by_label(label, exact=True).fill(text)
+    page.get_by_text("The recording begins later").click()
+    page.get_by_label("a frame is under way").check()
+    for label, text in {"frames A": "1", "run so far": "9", "points A": "30", "points B": "41"}.items():
+        page.get_by_label(label, exact=True).fill(text)
+    page.locator("select[name=player]").select_option("B")
+    page.locator("select[name=on]").select_option("pink")
+    page.get_by_role("button", name="Begin").click()
+    expect(page.get_by_test_id("score")).to_contain_text("Ada Lindqvist 1 : 0 Ben Castellan")
+    page.keyboard.press("6")
+    page.keyboard.press("m")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("board")).to_contain_text("Ada Lindqvist 30 – 47 Ben Castellan")
+    expect(page.get_by_test_id("board")).to_contain_text("break 15")
+
+
 def test_a_call_is_overruled_with_points_and_the_score_follows(page: Page) -> None:
     bench = Bench(page, "snooker", **PLAYERS)
     bench.log("g")

@@ -1574,6 +1574,7 @@ export interface components {
             next_person: {
                 [key: string]: string | null;
             };
+            opening: components["schemas"]["GameAnswer.NextUp"] | null;
             /** Racks */
             racks: components["schemas"]["GameAnswer.RackAnswer"][];
             /** Rules */

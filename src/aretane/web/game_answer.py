@@ -54,6 +54,7 @@ def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFac
         "balls": balls_of(replayed),
         "rules": dict(result.options),
         "fresh": {"balls": dict(fresh), "player": result.breaker, "ball_in_hand": "in-d"} if fresh else None,
+        "opening": None if match["racks"] else _opening(match),
         "next_breaker": result.breaker,
         "next_person": who_plays_next(match),
         "score": dict(result.score),
@@ -64,6 +65,12 @@ def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFac
         "racks": [_rack(game, number, replayed, by_place, names[number]) for number in range(len(game.racks))],
         "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in result.trouble],
     }
+
+
+def _opening(match: dict[str, Any]) -> dict[str, Any] | None:
+    """What the first entry of a match starts from, which may be the middle of a rack."""
+    replayed = replay({**match, "racks": [{"shots": []}]})
+    return _next_up(replayed, replayed.result.racks[0], ())
 
 
 def balls_of(replayed: Replay) -> list[str]:

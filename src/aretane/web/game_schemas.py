@@ -182,6 +182,7 @@ class GameAnswer(Answer):
     balls: list[str]
     rules: dict[str, str | int | bool | None]
     fresh: LayoutAnswer | None
+    opening: NextUp | None
     next_breaker: str
     next_person: dict[str, str | None]
     score: dict[str, int]

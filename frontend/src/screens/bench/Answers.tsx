@@ -13,7 +13,7 @@ interface Props {
 }
 
 export function Answers({ game, entry, onChoice, onChange }: Props) {
-  const up = entry.rack?.next_up;
+  const up = entry.up;
   if (!up || entry.shot) return null;
   const { name } = disciplineOf(game.header.discipline);
   const other = named(game, up.player === "A" ? "B" : "A");

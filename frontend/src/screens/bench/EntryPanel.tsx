@@ -163,8 +163,8 @@ const LEFT_OUT = ["experiment", "demonstration"] as const;
 
 /** How it was struck and why, whose word that is, and what the rules want spoken. */
 function Kind({ game, bench, set }: { game: Game; bench: Workbench; set: Set }) {
-  const { document, shot, rack } = bench.entry;
-  const choices = shot ? [] : (rack?.next_up?.choices ?? []);
+  const { document, up } = bench.entry;
+  const choices = up?.choices ?? [];
   const flags = document.flags ?? [];
   const calls = game.rules["call"] === true;
   return (

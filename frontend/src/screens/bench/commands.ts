@@ -31,7 +31,7 @@ function commands({ game, document, entry, player, moment, chosen, target }: Wor
     i: () => { set({ intent: following(INTENTS, document.intent) }, "intent"); },
     o: () => { set({ intent_source: following(SOURCES, document.intent_source) }, "source of the intent"); },
     x: () => {
-      if (entry.rack?.next_up?.choices.includes("push-out")) set(pushOut(document), "push-out");
+      if (entry.up?.choices.includes("push-out")) set(pushOut(document), "push-out");
       else if (game.rules["call"]) set(callSafety(document), "safety called");
     },
     c: actions.scratch,

@@ -22,6 +22,7 @@ const entry = (document: ShotDocument = {}, after: Places = {}): Entry => ({
   before,
   after,
   legal: ["3"],
+  up: null,
   standing: ["3", "9"],
 });
 
@@ -34,7 +35,7 @@ function game(more: Partial<Game> = {}): Game {
   return {
     id: "g", last_change: 1, header: { discipline: "nine-ball", rules: { breaks: "winner" } },
     table: {} as Game["table"], balls: ["cue", "1", "2", "3", "9"], score: { A: 0, B: 0 }, winner: null,
-    next_breaker: "A", fresh: null, rules: {}, racks: [], trouble: [], ...more,
+    next_breaker: "A", fresh: null, opening: null, rules: {}, racks: [], trouble: [], ...more,
   } as Game; // prettier-ignore
 }
 
@@ -79,11 +80,9 @@ describe("what is offered", () => {
   });
 
   it("starts in the middle of a rack when the recording does", () => {
-    const header = {
-      discipline: "nine-ball" as const,
-      start: { player: "B" as const, layout: { state: {} } },
-    };
-    expect(upcoming(game({ header, next_breaker: "B" }), undefined).document).toMatchObject({
+    const opening = { player: "B", phase: "play", legal_balls: ["3"], balls: ["3", "9"], choices: [] };
+    const begun = game({ opening: opening as unknown as Game["opening"], next_breaker: "A" });
+    expect(upcoming(begun, undefined).document).toMatchObject({
       kind: "pot",
       player: "B",
     });

@@ -11,6 +11,8 @@ export interface Entry {
   before: Places;
   after: Places;
   legal: string[];
+  /** What the entry being made starts from; null for a logged one, or before a further rack begins. */
+  up: Rack["next_up"];
   /** The object balls that the rules still have on the table. */
   standing: string[];
 }
@@ -24,6 +26,7 @@ export function logged(rack: Rack, shot: Shot): Entry {
     before: (shot.document.layout_before?.balls ?? shot.before?.balls ?? {}) as Places,
     after: (shot.document.layout_after?.balls ?? shot.after?.balls ?? {}) as Places,
     legal: shot.ruling?.legal_balls ?? [],
+    up: null,
     standing: standingAt(rack, shot),
   };
 }
@@ -41,9 +44,8 @@ function standingAt(rack: Rack, shot: Shot): string[] {
 export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
   const last = game.racks[game.racks.length - 1];
   const rack = last && !last.over ? last : null;
-  const up = rack?.next_up;
-  const begins = midRack(game, rack);
-  const breaks = !begins && (!up || up.phase === "break");
+  const up = rack?.next_up ?? (game.racks.length === 0 ? game.opening : null);
+  const breaks = !up || up.phase === "break";
   const carried = (up?.before?.balls ?? (rack?.shots.length ? {} : (game.fresh?.balls ?? {}))) as Places;
   const offered: ShotDocument = {
     player: (up?.player ?? game.next_breaker) as "A",
@@ -60,6 +62,7 @@ export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
     before,
     after: (document.layout_after?.balls ?? {}) as Places,
     legal: up?.legal_balls.length ? up.legal_balls : atTheBreak(game, before),
+    up,
     standing: up?.balls ?? game.balls.filter((ball) => ball !== "cue"),
   };
 }
@@ -72,12 +75,6 @@ function atTheBreak(game: Game, before: Places): string[] {
   if (discipline === "snooker") return ofSort(balls, "red");
   if (discipline !== "nine-ball" && discipline !== "ten-ball") return balls;
   return balls.sort((a, b) => Number(a) - Number(b)).slice(0, 1);
-}
-
-function midRack(game: Game, rack: Rack | null): boolean {
-  return (
-    game.racks.length <= 1 && (rack?.shots.length ?? 0) === 0 && Boolean(game.header.start?.layout?.state)
-  );
 }
 
 export interface Target {

@@ -5,10 +5,11 @@ import type { Entry } from "./entry";
 
 /** What the rules allow now. */
 export function allowedNow(entry: Entry, game: Game): string {
-  const up = entry.rack?.next_up;
+  const up = entry.up;
   const { name, rack } = disciplineOf(game.header.discipline);
   const player = entry.document.player ?? "A";
-  if (!up) return `${player} breaks ${rack} ${game.racks.length + 1}${atFirst(entry, name)}.`;
+  if (!up || (up.phase === "break" && !entry.rack))
+    return `${player} breaks ${rack} ${game.racks.length + 1}${atFirst(entry, name)}.`;
   if (up.choices.some((choice) => choice !== "push-out") && !onlyFreeBalls(up.choices))
     return `${player} has a choice; playing on takes the table as it lies.`;
   const said = [`${player} to shoot: ${up.board.on}${up.phase === "break" ? atFirst(entry, name) : ""}.`];

@@ -47,7 +47,7 @@ export function useWorkbench(game: Game) {
   const before = moment === "before" ? shown : entry.before;
   const sigma = (document.layout_before?.sigma ?? {}) as Record<string, number>;
   const focus = document.called ?? { ball: entry.legal[0] ?? "", pocket: null };
-  const board = found ? found.shot.board : entry.rack?.next_up?.board;
+  const board = found ? found.shot.board : entry.up?.board;
   const state = { group: board?.group[document.player ?? "A"] ?? null };
   const first = useReading(table, game.header.discipline, before, focus, sigma, state);
   const target = meant(game, entry, first.data?.shots ?? []);
