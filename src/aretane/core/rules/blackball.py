@@ -22,7 +22,7 @@ from aretane.core.rules.game import (
     ShotFacts,
     opponent,
 )
-from aretane.core.rules.standard import ANSWER, accepts, fouls_of, refuse_break, refuse_common, standing
+from aretane.core.rules.standard import ANSWER, accepts, fouls_of, refuse_break, refuse_common, standing, under_way
 
 BLACK = "black"
 GROUPS = ("reds", "yellows")
@@ -39,16 +39,7 @@ class Blackball:
         return RackState(player=breaker, breaker=breaker, balls=OBJECT_BALLS[self.name])
 
     def resume(self, layout: Layout, options: Options) -> RackState:
-        state = layout.state
-        return RackState(
-            player=state.player,
-            balls=tuple(ball for ball in OBJECT_BALLS[self.name] if ball in layout.balls),
-            phase=PLAY,
-            in_hand=state.ball_in_hand,
-            fouls=dict(state.fouls),
-            points=dict(state.points),
-            group=shared_out(state.player, state.group, GROUPS),
-        )
+        return under_way(layout, group=shared_out(layout.state.player, layout.state.group, GROUPS))
 
     def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
         """Any ball on the break and a free shot, any colour on an open table, then the own one, last the black."""

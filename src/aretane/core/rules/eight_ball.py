@@ -27,6 +27,7 @@ from aretane.core.rules.standard import (
     refuse_common,
     standing,
     third_foul,
+    under_way,
 )
 
 EIGHT = "8"
@@ -45,16 +46,7 @@ class EightBall:
         return RackState(player=breaker, breaker=breaker, balls=OBJECT_BALLS[self.name])
 
     def resume(self, layout: Layout, options: Options) -> RackState:
-        state = layout.state
-        return RackState(
-            player=state.player,
-            balls=tuple(sorted(layout.object_balls, key=int)),
-            phase=PLAY,
-            in_hand=state.ball_in_hand,
-            fouls=dict(state.fouls),
-            points=dict(state.points),
-            group=shared_out(state.player, state.group, GROUPS),
-        )
+        return under_way(layout, group=shared_out(layout.state.player, layout.state.group, GROUPS))
 
     def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
         """3.3: any ball on the break. 3.4: on an open table any but the eight, then the own group, then it."""

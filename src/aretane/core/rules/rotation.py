@@ -31,6 +31,7 @@ from aretane.core.rules.standard import (
     refuse_common,
     standing,
     third_foul,
+    under_way,
 )
 
 PUSH_OUT_ALLOWED = "push-out allowed"
@@ -46,16 +47,9 @@ class Rotation:
         return RackState(player=breaker, breaker=breaker, balls=OBJECT_BALLS[self.name])
 
     def resume(self, layout: Layout, options: Options) -> RackState:
-        state = layout.state
-        return RackState(
-            player=state.player,
-            balls=tuple(sorted(layout.object_balls, key=int)),
-            phase=PUSH_OUT_ALLOWED if state.push_out_allowed else PLAY,
-            in_hand=state.ball_in_hand,
-            choices=("push-out",) if state.push_out_allowed else (),
-            fouls=dict(state.fouls),
-            points=dict(state.points),
-        )
+        if layout.state.push_out_allowed:
+            return under_way(layout, phase=PUSH_OUT_ALLOWED, choices=("push-out",))
+        return under_way(layout)
 
     def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
         """2.2: the lowest-numbered ball on the table. 2.4: any ball, or none, on a push-out."""

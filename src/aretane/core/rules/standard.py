@@ -6,8 +6,10 @@ World Pool-Billiard Association, The Rules of Play, section 6 (Fouls); numbers i
 from __future__ import annotations
 
 from collections.abc import Collection
+from typing import Any
 
-from aretane.core.ball import CUE
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.layout import Layout
 from aretane.core.rules.game import (
     BREAK,
     PLAY,
@@ -113,6 +115,20 @@ def answer(state: RackState, choice: str) -> Ruling:
         return Ruling((), (), (), accepts(state), f"{state.player} accepts the table")
     after = accepts(state).turn_to(opponent(state.player))
     return Ruling((), (), (), after, f"{state.player} hands the shot back")
+
+
+def under_way(layout: Layout, **more: Any) -> RackState:
+    """A rack that has begun, as its layout and state describe it; `more` is what a discipline adds."""
+    state = layout.state
+    known = {
+        "player": state.player,
+        "balls": tuple(ball for ball in OBJECT_BALLS[layout.discipline] if ball in layout.balls),
+        "phase": PLAY,
+        "in_hand": state.ball_in_hand,
+        "fouls": dict(state.fouls),
+        "points": dict(state.points),
+    }
+    return RackState(**{**known, **more})
 
 
 def third_foul(options: Options, in_a_row: int) -> bool:

@@ -20,6 +20,7 @@ from aretane.core.rules.standard import (
     refuse_common,
     standing,
     third_foul,
+    under_way,
 )
 from aretane.core.table import Point, Table
 
@@ -36,15 +37,7 @@ class StraightPool:
         return RackState(player=breaker, breaker=breaker, balls=ALL)
 
     def resume(self, layout: Layout, options: Options) -> RackState:
-        state = layout.state
-        return RackState(
-            player=state.player,
-            balls=tuple(sorted(layout.object_balls, key=int)),
-            phase=PLAY,
-            in_hand=state.ball_in_hand,
-            fouls=dict(state.fouls),
-            points=dict(state.points),
-        )
+        return under_way(layout)
 
     def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
         return () if state.winner else state.balls
