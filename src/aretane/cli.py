@@ -363,8 +363,8 @@ def video_render(
     from aretane.formats.marks import size_from
     from aretane.formats.match import match_from
     from aretane.formats.schema import parse
-    from aretane.vision.render import CLOTHS
-    from aretane.vision.synthetic import Recipe, render_match
+    from aretane.vision.render.look import CLOTHS
+    from aretane.vision.render.film import Recipe, render_match
 
     if cloth not in CLOTHS:
         raise InputError("cloth", f"must be one of {', '.join(CLOTHS)}")

@@ -13,8 +13,10 @@ from aretane.vision.balls import find_balls, outline, prepare
 from aretane.vision.camera import project
 from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, foreground, lab
 from aretane.vision.identity import name_balls
-from aretane.vision.render import CLOTHS, Look, Scene
-from aretane.vision.synthetic import camera_for, random_turn
+from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.motion import random_turn
+from aretane.vision.render.places import camera_for
+from aretane.vision.render.scene import Scene
 
 POOL = PRESETS["pool-9ft"]
 BALLS = {"cue": (0.6, 0.4), "1": (1.3, 0.9), "3": (1.9, 0.3), "8": (1.1, 0.2), "12": (2.2, 1.0), "5": (0.4, 1.0)}

@@ -1,6 +1,7 @@
 """A full camera from marked points: pixels to places on the table and back.
 
-Square pixels, principal point in the middle of the picture, one radial term when there are many marks.
+Square pixels; the principal point lies at half the height of the picture and near the middle of its width, because
+pictures are cut at the sides (a prior says how near); one radial term when there are many marks.
 The start is the closed-form focal length from a plane homography with both constraints (orthogonal
 axes, equal scale) in the least-squares sense (Zhang 2000, IEEE PAMI 22, 1330); Levenberg-Marquardt
 refines it. A soft prior keeps the focal length in the range of real cameras. Pixels have their origin
@@ -11,7 +12,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,6 +27,8 @@ MARK_SIGMA = 2.0  # pixels, one standard deviation of a mark set by hand (brief 
 FOCAL_PRIOR = 1.1  # of the picture's longer side: a phone's main camera
 FOCAL_SPREAD = 0.6  # of the logarithm
 MARKS_FOR_RADIAL = 12
+ASIDE_SPREAD = 0.03  # of the longer side: how far aside of the middle the principal point is
+RADIAL, ASIDE, COUNT = 7, 8, 9  # places of these in the parameters: log focal, rotation, translation before them
 WORST_MARK = 0.05  # of the picture's longer side: beyond this the marks are not those of a table
 
 
@@ -45,6 +47,11 @@ class Camera:
     _parameters: Array
 
     @property
+    def middle(self) -> Point:
+        """The middle of the picture, beside which the principal point lies."""
+        return self.centre[0] - float(self._parameters[ASIDE]), self.centre[1]
+
+    @property
     def position(self) -> Array:
         """Where the camera is, in table coordinates (metres)."""
         return np.asarray(-self.rotation.T @ self.translation)
@@ -53,27 +60,36 @@ class Camera:
         """The same camera for a picture that was made smaller or larger."""
         parameters = self._parameters.copy()
         parameters[0] += np.log(by)
+        parameters[ASIDE] *= by
         centre = (self.centre[0] * by, self.centre[1] * by)
         return replace(
             self, focal=self.focal * by, centre=centre, error_px=self.error_px * by, _parameters=parameters
         )
 
 
+def camera_from(
+    focal: float, centre: Point, rotation: Array, translation: Array, radial: float = 0.0
+) -> Camera:
+    """A camera that is known exactly: `rotation` (3 x 3) and `translation` take the table's frame to the camera's."""
+    parameters = np.array([np.log(focal), *_rotation_vector(rotation), *translation, radial, 0.0])
+    return Camera(focal, centre, rotation, translation, radial, 1.0, np.zeros((COUNT, COUNT)), 0.0, parameters)
+
+
 def project(camera: Camera, places: Array) -> Array:
     """Pixels (n, 2) of places (n, 3) in metres. Places behind the camera give NaN."""
-    return _project(camera._parameters, np.atleast_2d(places), camera.centre, camera.pixel_aspect)
+    return _project(camera._parameters, np.atleast_2d(places), camera.middle, camera.pixel_aspect)
 
 
 def place_at(camera: Camera, pixel: Point, height: float) -> Point | None:
     """The place of a point at `height` above the cloth that is seen at `pixel`; None above the horizon."""
-    return _place(camera._parameters, camera.centre, camera.pixel_aspect, pixel, height)
+    return _place(camera._parameters, camera.middle, camera.pixel_aspect, pixel, height)
 
 
 def place_sigma(camera: Camera, pixel: Point, height: float, pixel_sigma: float = MARK_SIGMA) -> float:
     """Standard deviation (metres, worst direction) of that place: of the click and of the camera itself."""
 
     def at(parameters: Array, point: Point) -> Array:
-        found = _place(parameters, camera.centre, camera.pixel_aspect, point, height)
+        found = _place(parameters, camera.middle, camera.pixel_aspect, point, height)
         return np.array(found if found is not None else (np.nan, np.nan))
 
     def slope(change: Array, point: tuple[float, float], step: float) -> Array:
@@ -122,7 +138,7 @@ def solve_camera(
         raise InputError("marks", "these points lie on one line; mark points all round the table")
     fits = [_refine(start, places, pixels, centre, pixel_aspect, longer) for start in starts]
     best = min(fits, key=lambda fit: fit.cost)
-    camera = _camera(best, places, pixels, centre, pixel_aspect, len(marks))
+    camera = _camera(best, places, pixels, centre, pixel_aspect)
     if camera.error_px > WORST_MARK * longer or camera.position[2] <= 0:
         raise InputError("marks", "no camera sees a table like this; is a corner at the wrong end?")
     return camera
@@ -176,60 +192,72 @@ def _pose(homography: Array, focal: float) -> Array:
     r1, r2, t = (columns * scale).T
     u, _, vt = np.linalg.svd(np.column_stack([r1, r2, np.cross(r1, r2)]))
     rotation = u @ np.diag([1, 1, np.linalg.det(u @ vt)]) @ vt
-    return np.array([np.log(focal), *_rotation_vector(rotation), *t, 0.0])
+    return np.array([np.log(focal), *_rotation_vector(rotation), *t, 0.0, 0.0])
 
 
-def _refine(start: Array, places: Array, pixels: Array, centre: Point, aspect: float, longer: float) -> Any:
-    free = len(start) if len(places) >= MARKS_FOR_RADIAL else len(start) - 1
+def _refine(start: Array, places: Array, pixels: Array, centre: Point, aspect: float, longer: float) -> _Fit:
+    free = [n for n in range(COUNT) if n != RADIAL or len(places) >= MARKS_FOR_RADIAL]
+    aside = np.ones(COUNT)
+    aside[ASIDE] = longer  # as a share of the picture, so that all numbers are about one
 
     def residuals(values: Array) -> Array:
-        parameters = np.concatenate([values, np.zeros(len(start) - free)])
+        parameters = _all(values, free) * aside
         misses = (_project(parameters, places, centre, aspect) - pixels) / MARK_SIGMA
-        prior = (values[0] - np.log(FOCAL_PRIOR * longer)) / FOCAL_SPREAD
-        return np.nan_to_num(np.append(misses.ravel(), prior), nan=1e3)
+        priors = (values[0] - np.log(FOCAL_PRIOR * longer)) / FOCAL_SPREAD, values[-1] / ASIDE_SPREAD
+        return np.nan_to_num(np.append(misses.ravel(), priors), nan=1e3)
 
-    return least_squares(residuals, start[:free], method="lm", x_scale="jac", max_nfev=400)
+    fit = least_squares(residuals, start[free], method="lm", x_scale="jac", max_nfev=400)
+    scale = aside[free]
+    return _Fit(_all(fit.x, free) * aside, fit.cost, _spread(fit.jac / scale, free))
 
 
-def _camera(
-    fit: Any,
-    places: Array,
-    pixels: Array,
-    centre: Point,
-    aspect: float,
-    count: int,
-) -> Camera:
-    parameters = np.concatenate([fit.x, np.zeros(8 - len(fit.x))])
-    covariance = np.zeros((8, 8))
-    n = len(fit.x)
-    covariance[:n, :n] = np.linalg.pinv(fit.jac.T @ fit.jac)
+@dataclass(frozen=True)
+class _Fit:
+    parameters: Array
+    cost: float
+    covariance: Array
+
+
+def _all(values: Array, free: list[int]) -> Array:
+    parameters = np.zeros(COUNT)
+    parameters[free] = values
+    return parameters
+
+
+def _spread(jacobian: Array, free: list[int]) -> Array:
+    covariance = np.zeros((COUNT, COUNT))
+    covariance[np.ix_(free, free)] = np.linalg.pinv(jacobian.T @ jacobian)
+    return covariance
+
+
+def _camera(fit: _Fit, places: Array, pixels: Array, centre: Point, aspect: float) -> Camera:
+    parameters = fit.parameters
     misses = _project(parameters, places, centre, aspect) - pixels
-    error = float(np.sqrt(np.mean(np.sum(misses**2, axis=1))))
     return Camera(
         focal=float(np.exp(parameters[0])),
-        centre=centre,
+        centre=(centre[0] + float(parameters[ASIDE]), centre[1]),
         rotation=_rotation(parameters[1:4]),
         translation=parameters[4:7],
-        radial=float(parameters[7]),
+        radial=float(parameters[RADIAL]),
         pixel_aspect=aspect,
-        covariance=covariance,
-        error_px=error,
+        covariance=fit.covariance,
+        error_px=float(np.sqrt(np.mean(np.sum(misses**2, axis=1)))),
         _parameters=parameters,
     )
 
 
 def _project(parameters: Array, places: Array, centre: Point, aspect: float) -> Array:
-    focal, radial = np.exp(parameters[0]), parameters[7]
+    focal, radial = np.exp(parameters[0]), parameters[RADIAL]
     seen = places @ _rotation(parameters[1:4]).T + parameters[4:7]
     depth = np.where(seen[:, 2] > 1e-6, seen[:, 2], np.nan)
     flat = seen[:, :2] / depth[:, None]
     bent = flat * (1 + radial * np.sum(flat**2, axis=1))[:, None]
-    return np.asarray((focal * bent + centre) / [aspect, 1.0])
+    return np.asarray((focal * bent + centre + [parameters[ASIDE], 0.0]) / [aspect, 1.0])
 
 
 def _place(parameters: Array, centre: Point, aspect: float, pixel: Point, height: float) -> Point | None:
-    focal, radial = np.exp(parameters[0]), parameters[7]
-    bent = (np.array([pixel[0] * aspect, pixel[1]]) - centre) / focal
+    focal, radial = np.exp(parameters[0]), parameters[RADIAL]
+    bent = (np.array([pixel[0] * aspect - parameters[ASIDE], pixel[1]]) - centre) / focal
     flat = bent.copy()
     for _ in range(12 if radial else 0):  # fixed point of flat (1 + k r²) = bent
         flat = bent / (1 + radial * float(flat @ flat))

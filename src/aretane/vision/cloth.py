@@ -2,12 +2,13 @@
 
 Over the bed the cloth's colour changes slowly with the light: a cubic polynomial in each Lab channel, fitted
 robustly to the pixels that agree with it. What differs from it in colour, or in lightness by more than a shadow
-does, is foreground: balls, hands, cues, chalk.
+does, is foreground: balls, hands, cues, chalk. All pictures here are the part of the frame that holds the bed.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -20,37 +21,88 @@ Image = NDArray[np.uint8]
 Array = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
-THRESHOLDS = (13.0, 16.0)  # of the colour distance, in units of Lab: in a clean picture, in a noisy one
+THRESHOLDS = (11.0, 16.0)  # of the colour distance, in units of Lab: in a clean picture, in a noisy one
 NOISES = 5.0  # standard deviations of the cloth's own noise that make the threshold
 SHADOW = 0.45  # how much a darker pixel of the cloth's own hue counts
-DEEPEST = 0.5  # of the cloth's lightness: no shadow on it is darker
+DEEPEST = 0.5  # of the cloth's lightness is gone in its deepest shadow
+FACES = 0.8  # of it on the face of a cushion and where the cloth meets it
 ROUNDS = 6  # of the robust fit
-SAMPLES = 12_000  # pixels that the fit looks at
+SAMPLES = 6_000  # pixels that the fit looks at
+LOCAL = (18.0, 9.0, 9.0)  # units of Lab: what differs by less may be cloth in other light
+WIDE, COARSE = 2.0, 4  # ball radii over which that light changes; pixels of the grid it is computed on
 KEPT = 2.2  # robust standard deviations
+MARGIN = 2.2  # ball radii kept round the bed
+HOLE = 0.92  # of the hole's radius: what lies in there is no cloth
+GRID = 65  # points of the grid on which the cubic is computed, each way
 
 
 @dataclass(frozen=True)
 class Bed:
-    """Which pixels can show the playing surface or a ball on it. `seen` also holds cushion faces and noses."""
+    """Which pixels can show the playing surface or a ball on it; of the part of the picture that is `box`.
 
+    `seen` holds cushion faces and noses beside the `cloth`. `radii` is a ball's radius in pixels at each pixel.
+    """
+
+    box: tuple[int, int, int, int]  # x, y, width, height in the whole picture
     cloth: Mask
     seen: Mask
-    box: tuple[int, int, int, int]  # x, y, width, height of the part of the picture that matters
-    radii: Array  # of a ball at each pixel of the box, in pixels
+    radii: Array
+
+    @property
+    def corner(self) -> NDArray[np.float64]:
+        """The top left pixel of the box."""
+        return np.array(self.box[:2], float)
+
+    def crop(self, picture: Image) -> Image:
+        x, y, width, height = self.box
+        return picture[y : y + height, x : x + width]
+
+    @cached_property
+    def deepest(self) -> Array:
+        """How much of the cloth's lightness a shadow may take away at each pixel."""
+        inner = cv2.erode(self.cloth.astype(np.uint8), np.ones((3, 3), np.uint8), borderValue=0)
+        soft = cv2.GaussianBlur(inner.astype(np.float32), (0, 0), 1.0)
+        return np.asarray(FACES + (DEEPEST - FACES) * soft, np.float32)
+
+    @cached_property
+    def samples(self) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+        """Rows and columns of the cloth that a fit looks at."""
+        rows, columns = np.nonzero(self.cloth)
+        pick = np.linspace(0, len(rows) - 1, min(SAMPLES, len(rows))).astype(int)
+        return rows[pick], columns[pick]
+
+    @cached_property
+    def terms(self) -> NDArray[np.float64]:
+        rows, columns = self.samples
+        height, width = self.cloth.shape
+        return _terms(columns / width, rows / height)
 
 
 def bed_of(table: Table, camera: Camera, size: tuple[int, int]) -> Bed:
     """The bed as the camera sees it: between the nose lines, and not behind the near ones."""
-    width, height = size
-    floor = _polygon(table, camera, 0.0, -0.01, size)
-    noses = _polygon(table, camera, table.nose_height, 0.0, size)
-    seen = _hull(table, camera, size)
-    rows, columns = np.nonzero(seen)
-    box = (0, 0, width, height)
-    if len(rows):
-        x0, y0 = int(columns.min()), int(rows.min())
-        box = (x0, y0, int(columns.max()) - x0 + 1, int(rows.max()) - y0 + 1)
-    return Bed(floor & noses, seen, box, _radii(table, camera, box))
+    both = np.concatenate(
+        [_edge(table, camera, 0.0, 0.0), _edge(table, camera, table.nose_height, 0.005)]
+    ).astype(np.float32)
+    if not np.all(np.isfinite(both)):
+        return _nothing()
+    margin = MARGIN * ball_radius(camera, (table.length / 2, table.width / 2), table.radius) + 4
+    low = np.maximum(np.floor(both.min(axis=0) - margin), 0).astype(int)
+    high = np.minimum(np.ceil(both.max(axis=0) + margin), size).astype(int)
+    if np.any(high - low < 16):
+        return _nothing()
+    width, height = (int(v) for v in high - low)
+    floor = _filled(_edge(table, camera, 0.0, -0.01) - low, (width, height))
+    noses = _filled(_edge(table, camera, table.nose_height, 0.0) - low, (width, height))
+    seen = _filled(cv2.convexHull(both)[:, 0] - low, (width, height))
+    for hole in _holes(table, camera):
+        seen &= ~_filled(hole - low, (width, height))
+    box = (int(low[0]), int(low[1]), width, height)
+    return Bed(box, floor & noses, seen, _radii(table, camera, box))
+
+
+def _nothing() -> Bed:
+    empty = np.zeros((16, 16), bool)
+    return Bed((0, 0, 16, 16), empty, empty, np.zeros((16, 16), np.float32))
 
 
 def ball_radius(camera: Camera, place: Point, radius: float) -> float:
@@ -71,67 +123,82 @@ def _radii(table: Table, camera: Camera, box: tuple[int, int, int, int]) -> Arra
     return radii
 
 
-def _rectangle(table: Table, camera: Camera, z: float, out: float) -> NDArray[np.float64]:
+def _edge(table: Table, camera: Camera, z: float, out: float) -> NDArray[np.float64]:
+    """Pixels along the edge of the bed, `out` metres beyond the noses and `z` above the cloth."""
     L, W = table.length, table.width
-    corners = [(-out, -out, z), (L + out, -out, z), (L + out, W + out, z), (-out, W + out, z)]
+    corners = np.array([(-out, -out, z), (L + out, -out, z), (L + out, W + out, z), (-out, W + out, z)])
     steps = np.linspace(0, 1, 9)[:-1, None]
-    edge = [
-        np.array(a) + steps * (np.array(b) - np.array(a))
-        for a, b in zip(corners, corners[1:] + corners[:1], strict=True)
-    ]
+    edge = [a + steps * (b - a) for a, b in zip(corners, np.roll(corners, -1, axis=0), strict=True)]
     return project(camera, np.concatenate(edge))
 
 
-def _polygon(table: Table, camera: Camera, z: float, out: float, size: tuple[int, int]) -> Mask:
-    pixels = _rectangle(table, camera, z, out)
-    return _filled(pixels, size)
-
-
-def _hull(table: Table, camera: Camera, size: tuple[int, int]) -> Mask:
-    """Everything that a ball on the bed can cover."""
-    both = np.concatenate(
-        [_rectangle(table, camera, 0.0, 0.0), _rectangle(table, camera, table.nose_height, 0.005)]
-    )
-    return _filled(cv2.convexHull(both.astype(np.float32))[:, 0], size)
+def _holes(table: Table, camera: Camera) -> list[NDArray[np.float64]]:
+    """Outlines of the pockets' holes, from the bed up to the noses."""
+    angles = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+    found = []
+    for pocket in table.pockets.values():
+        half = pocket.mouth_width / 2
+        middle = np.array(pocket.drop) + half * np.array(pocket.axis)
+        rim = middle + HOLE * half * np.column_stack([np.cos(angles), np.sin(angles)])
+        both = np.concatenate([np.column_stack([rim, np.full(24, z)]) for z in (0.0, table.nose_height)])
+        pixels = project(camera, both).astype(np.float32)
+        if np.all(np.isfinite(pixels)):
+            found.append(np.asarray(cv2.convexHull(pixels)[:, 0], np.float64))
+    return found
 
 
 def _filled(pixels: NDArray[np.float64], size: tuple[int, int]) -> Mask:
     mask = np.zeros((size[1], size[0]), np.uint8)
-    if np.all(np.isfinite(pixels)):
-        cv2.fillPoly(mask, [np.round(pixels * 16).astype(np.int32)], 1, shift=4)
+    cv2.fillPoly(mask, [np.round(pixels * 16).astype(np.int32)], 1, shift=4)
     return mask.astype(bool)
 
 
 def lab(picture: Image) -> Array:
-    """The picture in Lab, lightness 0 to 100."""
-    converted: Array = cv2.cvtColor(picture.astype(np.float32) / 255.0, cv2.COLOR_BGR2LAB)
-    return converted
+    """The picture in Lab, lightness 0 to 100, to one unit."""
+    converted = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
+    return np.asarray((converted - (0, 128, 128)) * (100 / 255, 1, 1), np.float32)
 
 
 def cloth_colour(colours: Array, bed: Bed) -> tuple[Array, float]:
-    """The cloth's Lab colour at every pixel of the picture, and the distance beyond which a pixel is none of it."""
-    rows, columns = np.nonzero(bed.cloth)
-    pick = np.linspace(0, len(rows) - 1, min(SAMPLES, len(rows))).astype(int)
-    rows, columns = rows[pick], columns[pick]
+    """The cloth's Lab colour at every pixel, and the distance beyond which a pixel is none of it."""
+    rows, columns = bed.samples
+    if len(rows) < 50:
+        return colours, THRESHOLDS[1]
     values = colours[rows, columns].astype(np.float64)
-    height, width = bed.cloth.shape
-    terms = _terms(columns / width, rows / height)
     kept = _main_hue(values)
-    fitted, spread = np.zeros((terms.shape[1], 3)), np.full(3, 3.0)
+    fitted, spread = np.zeros((bed.terms.shape[1], 3)), np.full(3, 3.0)
     for _ in range(ROUNDS):
         if kept.sum() < 50:
             break
-        fitted = np.linalg.lstsq(terms[kept], values[kept], rcond=None)[0]
-        off = np.abs(values - terms @ fitted)
+        inside = bed.terms[kept]
+        fitted = np.linalg.solve(inside.T @ inside + 1e-6 * np.eye(inside.shape[1]), inside.T @ values[kept])
+        off = np.abs(values - bed.terms @ fitted)
         spread = np.maximum(1.4826 * np.median(off[kept], axis=0), [1.0, 0.6, 0.6])
         kept = np.all(off < KEPT * spread, axis=1)
-    across, down = np.meshgrid(np.linspace(0, 1, 65), np.linspace(0, 1, 65))  # a cubic is smooth: a grid will do
-    coarse = (_terms(across.ravel(), down.ravel()) @ fitted).reshape(65, 65, 3).astype(np.float32)
-    rows_of = np.arange(height, dtype=np.float32) / height * 64
-    columns_of = np.arange(width, dtype=np.float32) / width * 64
-    model: Array = cv2.remap(coarse, *np.meshgrid(columns_of, rows_of), cv2.INTER_LINEAR)
     noise = float(np.sqrt((SHADOW * spread[0]) ** 2 + spread[1] ** 2 + spread[2] ** 2))
-    return model, float(np.clip(NOISES * noise, *THRESHOLDS))
+    model = _spread_out(fitted, bed.cloth.shape)
+    return model + _local(colours - model, bed), float(np.clip(NOISES * noise, *THRESHOLDS))
+
+
+def _local(off: Array, bed: Bed) -> Array:
+    """What the cubic leaves over: the mean difference of the cloth around each pixel, over some balls' breadth."""
+    near = (np.abs(off) < np.array(LOCAL, np.float32)).all(axis=2) & bed.cloth
+    weight = near.astype(np.float32)
+    small = (max(1, off.shape[1] // COARSE), max(1, off.shape[0] // COARSE))
+    spread = WIDE * max(1.0, float(np.median(bed.radii))) / COARSE
+    sums = cv2.GaussianBlur(cv2.resize(off * weight[..., None], small, interpolation=cv2.INTER_AREA), (0, 0), spread)
+    share = cv2.GaussianBlur(cv2.resize(weight, small, interpolation=cv2.INTER_AREA), (0, 0), spread)
+    mean = sums / np.maximum(share, 0.1)[..., None]
+    found: Array = cv2.resize(mean, (off.shape[1], off.shape[0]), interpolation=cv2.INTER_LINEAR)
+    return found
+
+
+def _spread_out(fitted: NDArray[np.float64], shape: tuple[int, ...]) -> Array:
+    """The cubic at every pixel; it is smooth, so a coarse grid between which is interpolated will do."""
+    across, down = np.meshgrid(np.linspace(0, 1, GRID), np.linspace(0, 1, GRID))
+    coarse = (_terms(across.ravel(), down.ravel()) @ fitted).reshape(GRID, GRID, 3).astype(np.float32)
+    model: Array = cv2.resize(coarse, (shape[1], shape[0]), interpolation=cv2.INTER_LINEAR)
+    return model
 
 
 def _main_hue(values: NDArray[np.float64]) -> Mask:
@@ -148,15 +215,21 @@ def _terms(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64
     return np.stack([x**i * y**j for i in range(4) for j in range(4 - i)], axis=1)
 
 
-def foreground(colours: Array, model: Array, threshold: float) -> Array:
-    """How surely a pixel is no cloth, 0 to 1. A shadow on the cloth is cloth."""
+def contrast(colours: Array, model: Array, bed: Bed) -> tuple[Array, Array]:
+    """How far a pixel is from cloth, in units of Lab: if a shadow on the cloth and a cushion's dark face are cloth,
+    and if nothing darker is."""
     off = colours - model
     darker = np.minimum(off[..., 0], 0.0)
-    beyond = np.minimum(darker + DEEPEST * model[..., 0], 0.0)
-    lightness = np.maximum(off[..., 0], 0.0) + SHADOW * (darker - beyond) + 1.5 * beyond
+    beyond = np.minimum(darker + bed.deepest * model[..., 0], 0.0)
+    brighter = np.maximum(off[..., 0], 0.0)
     # a shadow takes colour away in proportion to light; what it has left of the cloth's hue is forgiven
-    dim = np.clip(colours[..., 0] / np.maximum(model[..., 0], 1.0), 0.0, 1.0)[..., None]
-    chroma = np.linalg.norm(colours[..., 1:] - dim * model[..., 1:], axis=-1)
-    distance = np.sqrt(lightness**2 + chroma**2)
-    found: Array = np.clip((distance - 0.5 * threshold) / threshold, 0.0, 1.0).astype(np.float32)
-    return found
+    dim = np.clip(colours[..., 0] / np.maximum(model[..., 0], 1.0), 0.0, 1.0)
+    chroma2 = (colours[..., 1] - dim * model[..., 1]) ** 2 + (colours[..., 2] - dim * model[..., 2]) ** 2
+    lenient = (brighter + SHADOW * (darker - beyond) + 1.5 * beyond) ** 2 + chroma2
+    strict = off[..., 0] ** 2 + off[..., 1] ** 2 + off[..., 2] ** 2
+    return np.sqrt(lenient), np.sqrt(strict)
+
+
+def surely(distance: Array, threshold: float) -> Array:
+    """How surely a pixel at that distance is no cloth, 0 to 1."""
+    return np.asarray(np.clip(distance / threshold - 0.5, 0.0, 1.0), np.float32)

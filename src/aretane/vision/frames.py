@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
 from pathlib import Path
 
 import av
@@ -31,24 +35,62 @@ def picture_at(path: Path, time: float) -> tuple[float, Image]:
         return float(best.time), upright(best)
 
 
-def pictures(path: Path, every: float) -> Iterator[tuple[float, Image]]:
-    """Pictures in order, at most one every so many seconds."""
+def pictures(path: Path, every: float, begin: float = 0.0) -> Iterator[tuple[float, Image]]:
+    """Pictures in order from `begin` on, at most one every so many seconds.
+
+    As many pictures as possible are not decoded at all: only key pictures if they are frequent enough, else none of
+    those that no other depends on.
+    """
+    rhythm = rhythm_of(path)
     with _opened(path) as container:
-        container.streams.video[0].thread_type = "AUTO"
-        due = -1e9
+        stream = container.streams.video[0]
+        stream.thread_type = "AUTO"
+        if rhythm.key_interval <= every:
+            stream.codec_context.skip_frame = "NONKEY"
+        elif rhythm.rate > 2 / every:
+            stream.codec_context.skip_frame = "NONREF"
+        if begin > 0:
+            container.seek(int(begin / float(stream.time_base)), stream=stream, backward=True)
+        due = begin
         for frame in _decoded(container):
             if frame.time is not None and frame.time >= due - 1e-6:
-                due = frame.time + every
+                due = max(frame.time + 0.4 * every, due + every)
                 yield float(frame.time), upright(frame)
 
 
-def frame_rate(path: Path) -> float:
-    """Pictures a second, counted from their time stamps; what a file says of itself is not believed."""
+@dataclass(frozen=True)
+class Rhythm:
+    """Pictures a second and the longest time between key pictures, by their time stamps; the times of first and
+    last picture, and the longest gap between two."""
+
+    rate: float
+    key_interval: float
+    first: float
+    last: float
+    gap: float
+
+
+@lru_cache(maxsize=64)
+def rhythm_of(path: Path) -> Rhythm:
+    """What the time stamps of a recording say; what a file says of itself is not believed."""
     with _opened(path) as container:
         stream = container.streams.video[0]
-        times = [float(p.pts * stream.time_base) for p in container.demux(stream) if p.pts is not None and p.size]
-    span = max(times, default=0.0) - min(times, default=0.0)
-    return (len(times) - 1) / span if span > 0 else 0.0
+        told = [(p.pts, p.is_keyframe) for p in container.demux(stream) if p.pts is not None and p.size]
+        base = float(stream.time_base)
+    times = sorted(pts * base for pts, _ in told)
+    keys = sorted(pts * base for pts, key in told if key)
+    if not times:
+        return Rhythm(0.0, math.inf, 0.0, 0.0, 0.0)
+    span = times[-1] - times[0]
+    gaps = [b - a for a, b in pairwise(times)]
+    between = [b - a for a, b in pairwise([*keys, times[-1]])]
+    return Rhythm(
+        (len(times) - 1) / span if span > 0 else 0.0,
+        max(between, default=math.inf) if len(keys) > 1 else math.inf,
+        times[0],
+        times[-1],
+        max(gaps, default=0.0),
+    )
 
 
 def upright(frame: VideoFrame) -> Image:

@@ -14,15 +14,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
-from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.vision.balls import Candidate, Still
-from aretane.vision.render import colour_of, is_striped
+from aretane.core.ball import CUE
+from aretane.vision.balls import Candidate
+from aretane.vision.ball_sets import BALL_SETS, colour_of, is_striped
+from aretane.vision.sight import Still
 
-BALL_SETS = {
-    "pool": (CUE, *OBJECT_BALLS["eight-ball"]),
-    "snooker": (CUE, *OBJECT_BALLS["snooker"]),
-    "blackball": (CUE, *OBJECT_BALLS["blackball"]),
-}
 INSIDE = 0.82  # of the radius: the rim mixes with the cloth
 SHINE = 92.0  # lightness of a specular light
 PALE = 24.0  # chroma below which a bright pixel is ivory
@@ -37,6 +33,22 @@ class Appearance:
     ivory: float
     dark: float
     colour: NDArray[np.float64]
+
+
+def mean_of(looks: Sequence[Appearance]) -> Appearance:
+    """What a ball looks like over several looks, from whatever side."""
+    return Appearance(
+        float(np.mean([one.ivory for one in looks])),
+        float(np.mean([one.dark for one in looks])),
+        np.median([one.colour for one in looks], axis=0),
+    )
+
+
+def unlikeness(one: Sequence[Appearance], other: Sequence[Appearance]) -> float:
+    """How unlike two balls are: 0 for the same, about 1 for a doubt, more for two balls."""
+    a, b = mean_of(one), mean_of(other)
+    colour = (a.colour - b.colour) / [30.0, 14.0, 14.0]
+    return float(np.hypot(np.linalg.norm(colour), (a.ivory - b.ivory) / 0.3))
 
 
 @dataclass(frozen=True)
@@ -81,7 +93,7 @@ def _same(one: str, other: str) -> bool:
 
 def appearance(still: Still, one: Candidate) -> Appearance:
     """The lit pixels well inside the disc, without its specular light."""
-    u, v = one.pixel
+    u, v = np.array(one.pixel) - still.bed.corner
     reach = max(1, int(np.ceil(one.radius)))
     x0, y0 = max(0, int(u) - reach), max(0, int(v) - reach)
     part = still.colours[y0 : int(v) + reach + 2, x0 : int(u) + reach + 2]

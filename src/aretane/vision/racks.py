@@ -1,0 +1,105 @@
+"""A tight rack is one object: seen as a whole it is plain, ball by ball it is not.
+
+A pack that the rules know is laid where it may stand, a little shifted, and compared with the foreground: its balls
+must be full, and a ring around the whole pack must be cloth.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.core.rack import racked
+from aretane.core.table import Point, Table
+from aretane.vision.balls import Candidate, candidate_at
+from aretane.vision.camera import Camera
+from aretane.vision.outline import outline
+from aretane.vision.sight import Still
+
+PACKS = {
+    "pool": ("eight-ball", "ten-ball", "nine-ball"),
+    "snooker": ("snooker",),
+    "blackball": ("blackball",),
+}
+SHIFTS = np.arange(-0.02, 0.0201, 0.005)  # m, along and across: racks are set by hand
+FULL, CLEAN = 0.93, 0.28  # of the pack that must be foreground, and of the ring round it that may be
+LOOSE = 0.35  # ball diameters within which the finds agree with a place of the pack
+AGREED = 0.7  # of the places must have a find of their own
+RING = 1.12, 1.5  # ball radii: the ring round the pack
+SURE = 0.9  # score of a ball that was told by its pack
+
+
+def with_rack(
+    found: Sequence[Candidate], still: Still, table: Table, camera: Camera, ball_set: str
+) -> tuple[list[Candidate], bool]:
+    """The balls found; those of a rack, if there is one, at the places that its shape gives them. And whether."""
+    for discipline in PACKS[ball_set]:
+        pack = [at for ball, at in racked(table, discipline).balls.items() if ball.startswith(_PACKED[ball_set])]
+        for places in (pack, [(table.length - x, table.width - y) for x, y in pack]):
+            if _agreed(places, found, table) < AGREED:
+                continue
+            placed = _best(places, still, table, camera)
+            if placed is not None:
+                return _replaced(found, placed, table, camera), True
+    return list(found), False
+
+
+_PACKED = {"pool": ("1", "2", "3", "4", "5", "6", "7", "8", "9"), "snooker": ("red",), "blackball": ("r", "y", "b")}
+
+
+def _agreed(places: Sequence[Point], found: Sequence[Candidate], table: Table) -> float:
+    """The share of the pack's places near which something was found."""
+    reach = (LOOSE + 0.5) * table.ball_diameter
+    near = [any(math.dist(one.place, at) < reach for one in found) for at in places]
+    return sum(near) / len(places)
+
+
+def _best(places: Sequence[Point], still: Still, table: Table, camera: Camera) -> list[Point] | None:
+    """The pack shifted to where it fits best; None where it does not fit."""
+    best, at = -1.0, None
+    rings = [outline(camera, place, table.radius) for place in places]
+    base = outline(camera, places[0], table.radius)
+    for dx in SHIFTS:
+        for dy in SHIFTS:
+            moved = [(x + dx, y + dy) for x, y in places]
+            shift = outline(camera, moved[0], table.radius).mean(axis=0) - base.mean(axis=0)
+            full, around = _filled([ring + shift for ring in rings], still)
+            if full >= FULL and around <= CLEAN and full - around > best:
+                best, at = full - around, moved
+    return at
+
+
+def _filled(rings: Sequence[NDArray[np.float64]], still: Still) -> tuple[float, float]:
+    """Foreground in the pack, and in the ring round it."""
+    inside, near, far = (np.zeros(still.unlike.shape, np.uint8) for _ in range(3))
+    for ring in rings:
+        about = ring - still.bed.corner
+        for mask, grown in ((inside, 1.0), (near, RING[0]), (far, RING[1])):
+            wide = about.mean(axis=0) + grown * (about - about.mean(axis=0))
+            cv2.fillPoly(mask, [np.round(wide * 16).astype(np.int32)], 1, shift=4)
+    pack = (inside > 0) & (still.known > 0)
+    around = (far > 0) & (near == 0) & (still.known > 0)
+    if not pack.any() or not around.any():
+        return 0.0, 1.0
+    return float(still.unlike[pack].mean()), float(still.foreground[around].mean())
+
+
+def _replaced(
+    found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera
+) -> list[Candidate]:
+    """What was found outside of the pack, and the pack."""
+    middle = (sum(x for x, _ in places) / len(places), sum(y for _, y in places) / len(places))
+    reach = max(math.dist(middle, at) for at in places) + 0.1 * table.ball_diameter
+    outside = [
+        one
+        for one in found
+        if math.dist(one.place, middle) > reach
+        or all(math.dist(one.place, at) > 0.8 * table.ball_diameter for at in places)
+    ]
+    return outside + [candidate_at(place, SURE, table, camera) for place in places]
+
+

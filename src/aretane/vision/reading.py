@@ -1,0 +1,200 @@
+"""Reading a recording: its settled layouts and the shots between them, found while it is gone through.
+
+Pictures are taken a few times a second and registered against the one in which the table was marked. Balls are
+looked for in a smaller picture, and measured once in the full one when they have come to stand.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import cv2
+import numpy as np
+
+from aretane.core.table import Point, Table
+from aretane.vision.balls import APART, Candidate, find_balls
+from aretane.vision.camera import Camera, place_at, place_sigma, project
+from aretane.vision.cloth import Array, Bed, Image, ball_radius, bed_of
+from aretane.vision.frames import pictures
+from aretane.vision.identity import appearance
+from aretane.vision.outline import outline, polished, settled
+from aretane.vision.racks import with_rack
+from aretane.vision.registration import Registrar, Warp, straightened
+from aretane.vision.sight import Still, prepare
+from aretane.vision.watch import SAME, Look, Seen, Shot, Watch
+
+EVERY = 0.5  # seconds between two looks
+FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
+CHANGED = 12.0  # of 255: a pixel that differs more from the look before
+STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
+EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
+CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
+VISIBLE = 0.3  # of that must be to be seen
+FIT_SIGMA = 0.6  # pixels
+FINE_STEPS = (1.0, 0.5, 0.25)
+FARTHEST = 0.02  # m: the full picture may move a ball by so much
+
+
+@dataclass(frozen=True)
+class View:
+    """A camera for pictures of one size, and the same for the smaller pictures in which balls are looked for."""
+
+    table: Table
+    ball_set: str
+    camera: Camera
+    small: Camera
+    scale: float
+    bed: Bed
+    small_bed: Bed
+
+
+def view_of(table: Table, ball_set: str, camera: Camera, size: tuple[int, int]) -> View:
+    """What is needed to look at pictures of that size."""
+    bed = bed_of(table, camera, size)
+    far = min(
+        ball_radius(camera, place, table.radius) for place in ((0.0, 0.0), (table.length, 0.0), (0.0, table.width),
+                                                              (table.length, table.width))
+    )  # fmt: skip
+    scale = min(1.0, FAR_BALL / max(2 * far, 1.0))
+    small = camera if scale == 1.0 else camera.scaled(scale)
+    small_size = (round(size[0] * scale), round(size[1] * scale))
+    return View(table, ball_set, camera, small, scale, bed, bed_of(table, small, small_size))
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far a reading has come: the time reached, the shots that have ended since, and whether the table is seen."""
+
+    time: float
+    shots: list[Shot]
+    seen: bool
+
+
+class Reader:
+    """Goes through pictures of one recording; keeps what stands on the table."""
+
+    def __init__(
+        self, table: Table, ball_set: str, camera_of: Callable[[tuple[int, int]], Camera], interval: float
+    ) -> None:
+        self.table, self.ball_set, self.camera_of = table, ball_set, camera_of
+        self.watch = Watch(interval)
+        self.view: View | None = None
+        self.size = (0, 0)
+        self.registrar: Registrar | None = None
+        self.before: Array | None = None
+        self.last: Look | None = None
+        self.still: Still | None = None
+
+    def take(self, time: float, picture: Image) -> Progress:
+        """Look at one more picture."""
+        size = (picture.shape[1], picture.shape[0])
+        if self.view is None or size != self.size:
+            self.size = size
+            self.view = view_of(self.table, self.ball_set, self.camera_of(size), size)
+            self.registrar = Registrar(_smaller(picture, self.view), self.table, self.view.small)
+            self.before = None
+        assert self.registrar is not None
+        small = _smaller(picture, self.view)
+        warp = self.registrar.register(small) if self.registrar.able else np.eye(2, 3)
+        if warp is None:
+            self.watch.lost(time)
+            self.before = None
+            return Progress(time, [], False)
+        look = self._look(time, straightened(small, warp))
+        return Progress(time, self.watch.look(look, lambda places: self._measure(picture, warp, places)), True)
+
+    def finish(self, time: float) -> list[Shot]:
+        return self.watch.finish(time)
+
+    def _look(self, time: float, small: Image) -> Look:
+        """The finds of this picture; those of the last one if nothing has changed."""
+        assert self.view is not None
+        view = self.view
+        grey = cv2.cvtColor(view.small_bed.crop(small), cv2.COLOR_BGR2GRAY)
+        soft = np.asarray(cv2.GaussianBlur(grey, (5, 5), 0), np.float32)
+        same = self.before is not None and self.before.shape == soft.shape
+        if same and self.last is not None and self.before is not None:
+            changed = float((np.abs(soft - self.before)[view.small_bed.seen] > CHANGED).mean())
+            if changed < STILL:
+                self.last = Look(time, self.last.seen, self.last.empty, self.last.racked)
+                return self.last
+        self.before = soft
+        still = prepare(small, self.table, view.small, view.small_bed)
+        found, racked = with_rack(
+            find_balls(still, self.table, view.small), still, self.table, view.small, self.ball_set
+        )
+        gaps = Gaps(still, self.table, view.small, found)
+        seen = [Seen(one.place, one.sigma, one.score, appearance(still, one)) for one in found]
+        self.last = Look(time, seen, gaps, racked)
+        return self.last
+
+    def _measure(
+        self, picture: Image, warp: Warp, places: Sequence[Point]
+    ) -> list[tuple[Point, float] | None]:
+        """Balls that have come to rest, measured in the full picture."""
+        assert self.view is not None
+        view = self.view
+        full = warp.copy()
+        full[:, 2] /= view.scale
+        still = prepare(straightened(picture, full), self.table, view.camera, view.bed)
+        return [measured(still, self.table, view.camera, place) for place in places]
+
+
+class Gaps:
+    """Answers whether cloth is seen where a ball would stand: no ball, and nobody before it."""
+
+    def __init__(self, still: Still, table: Table, camera: Camera, found: Sequence[Candidate]) -> None:
+        self.still, self.table, self.camera, self.found = still, table, camera, found
+        self.known = still.known.copy()
+        for one in found:
+            self._fill(self.known, one.place, COVERED, 0.0)
+
+    def __call__(self, place: Point) -> bool:
+        apart = APART * self.table.ball_diameter
+        if any(SAME < math.dist(place, one.place) < apart for one in self.found):
+            return True  # no room there for another ball
+        disc = np.zeros_like(self.known)
+        self._fill(disc, place, CORE, 1.0)
+        whole, inside = disc > 0, (disc > 0) & (self.known > 0)
+        if inside.sum() < VISIBLE * max(1, whole.sum()):
+            return False
+        return bool(self.still.foreground[inside].mean() < EMPTY and self.still.unlike[inside].mean() < SHADED)
+
+    def _fill(self, mask: Array, place: Point, grown: float, value: float) -> None:
+        ring = outline(self.camera, place, self.table.radius)
+        middle = ring.mean(axis=0)
+        about = middle + grown * (ring - middle) - self.still.bed.corner
+        cv2.fillPoly(mask, [np.round(about * 16).astype(np.int32)], value, shift=4)
+
+
+def measured(still: Still, table: Table, camera: Camera, place: Point) -> tuple[Point, float] | None:
+    """The place of a ball that is known to about a centimetre, and its standard deviation; None if nothing fits."""
+    centre = project(camera, np.array([[*place, table.radius]]))[0]
+    ring = (outline(camera, place, table.radius) - centre).astype(np.float32)
+    moved = settled(still, still.known, (centre - still.bed.corner)[None], ring[None], FINE_STEPS)
+    pixel = polished(still, still.known, moved, ring[None])[0] + still.bed.corner
+    at = (float(pixel[0]), float(pixel[1]))
+    found = place_at(camera, at, table.radius)
+    if found is None or np.hypot(found[0] - place[0], found[1] - place[1]) > FARTHEST:
+        return None
+    return found, place_sigma(camera, at, table.radius, FIT_SIGMA)
+
+
+def _smaller(picture: Image, view: View) -> Image:
+    if view.scale == 1.0:
+        return picture
+    size = (round(picture.shape[1] * view.scale), round(picture.shape[0] * view.scale))
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def read(path: Path, reader: Reader, begin: float = 0.0) -> Iterator[Progress]:
+    """Go through a recording from `begin` seconds on; the last progress holds what was under way at its end."""
+    time = begin
+    for time, picture in pictures(path, EVERY, begin):
+        yield reader.take(time, picture)
+    yield Progress(time, reader.finish(time), True)
+
+

@@ -1,0 +1,135 @@
+"""One ball: its colours and number, lit by the lamps over the table, mirroring lamps and cloth; and its shadow."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.core.table import Point, Table
+from aretane.vision.ball_sets import IVORY, colour_of, is_striped
+from aretane.vision.camera import Camera, project
+from aretane.vision.render.brush import Image
+
+Array = NDArray[np.float64]
+
+LAMP_HEIGHT = 0.95  # m above the bed
+LAMP = (0.36, 0.07)  # half length and half width, of the table's length
+AMBIENT, DIRECT, BOUNCE = 0.30, 0.72, 0.42  # of the light: from the room, the lamps, and the cloth below
+STRIPE = 0.55  # of the radius: half the stripe's width
+PLATE = 27.0  # degrees: half the angle that the number's white field takes
+
+
+def paint_ball(
+    picture: Image, camera: Camera, table: Table, place: Point, ball: str, turned: Array, cloth: tuple[int, ...]
+) -> None:
+    """Paint one ball by meeting each pixel's ray with the sphere."""
+    radius = table.radius_of(ball)
+    centre = np.array([place[0], place[1], radius])
+    u, v = project(camera, centre[None])[0]
+    depth = (camera.rotation @ centre + camera.translation)[2]
+    reach = camera.focal * radius / depth * 1.15 + 2
+    height, width = picture.shape[:2]
+    x0, x1 = max(0, int(u - reach)), min(width, int(u + reach) + 1)
+    y0, y1 = max(0, int(v - reach)), min(height, int(v + reach) + 1)
+    if x0 >= x1 or y0 >= y1:
+        return
+    rays = _rays(camera, np.arange(x0, x1), np.arange(y0, y1))
+    towards = centre - camera.position
+    along = rays @ towards
+    missed = np.maximum(0.0, towards @ towards - along**2)
+    cover = np.clip(camera.focal * (radius - np.sqrt(missed)) / depth + 0.5, 0, 1)[..., None]
+    normal = (rays * (along - np.sqrt(np.maximum(0, radius**2 - missed)))[..., None] - towards) / radius
+    painted = _shaded(table, centre, normal, rays, _texture(ball, normal @ turned), np.array(cloth, float))
+    under = picture[y0:y1, x0:x1]
+    picture[y0:y1, x0:x1] = (cover * painted + (1 - cover) * under).astype(np.uint8)
+
+
+def _rays(camera: Camera, columns: NDArray[np.int64], rows: NDArray[np.int64]) -> Array:
+    across, down = np.meshgrid(columns, rows)
+    flat = np.stack(
+        [
+            (across - camera.centre[0]) / camera.focal,
+            (down - camera.centre[1]) / camera.focal,
+            np.ones(across.shape),
+        ],
+        axis=-1,
+    )
+    rays = flat @ camera.rotation
+    return np.asarray(rays / np.linalg.norm(rays, axis=-1, keepdims=True))
+
+
+def _shaded(table: Table, centre: Array, normal: Array, rays: Array, colour: Array, cloth: Array) -> Array:
+    """Lamps from above, the room all round, the cloth's light from below, and what the lacquer mirrors."""
+    lamp = np.array([table.length / 2, table.width / 2, LAMP_HEIGHT * table.length / 2.54])
+    to_lamp = lamp * [0.6, 1, 1] + centre * [0.4, 0, 0] - centre
+    to_lamp /= np.linalg.norm(to_lamp)
+    direct = np.clip(normal @ to_lamp, 0, 1)
+    from_below = np.clip(0.35 - normal[..., 2], 0, 1)[..., None]
+    light = AMBIENT + DIRECT * direct[..., None]
+    lit = colour * (light * (1 - 0.35 * from_below) + BOUNCE * from_below * cloth / 255)
+    facing = np.sum(-rays * normal, axis=-1)
+    mirrored = rays + 2 * facing[..., None] * normal
+    fresnel = (0.05 + 0.55 * np.clip(1 - facing, 0, 1) ** 4)[..., None]
+    below = (np.clip(-mirrored[..., 2], 0, 1) > 0.02)[..., None]
+    around = np.where(below, 0.75 * cloth, np.array([70.0, 70.0, 74.0]))
+    lit = lit * (1 - fresnel) + around * fresnel
+    up = np.maximum(mirrored[..., 2], 1e-3)
+    run = (lamp[2] - centre[2]) / up
+    x, y = centre[0] + run * mirrored[..., 0] - lamp[0], centre[1] + run * mirrored[..., 1] - lamp[1]
+    half_long, half_wide = LAMP[0] * table.length, LAMP[1] * table.length
+    inside = np.clip(3 - 3 * np.abs(x) / half_long, 0, 1) * np.clip(3 - 3 * np.abs(y) / half_wide, 0, 1)
+    shine = np.where(mirrored[..., 2] > 0, inside, 0.0)[..., None]
+    return np.asarray(np.clip(lit + 215 * shine, 0, 255))
+
+
+def _texture(ball: str, point: Array) -> Array:
+    """Colour at points of the unit sphere in the ball's own frame: stripe round z, numbers at +-x."""
+    colour = np.broadcast_to(np.array(colour_of(ball), float), point.shape).copy()
+    if is_striped(ball):
+        colour[np.abs(point[..., 2]) > STRIPE] = IVORY
+    if not ball.isdigit():
+        return colour
+    inside = np.abs(point[..., 0]) > math.cos(math.radians(PLATE))
+    size = 64
+    scale = size / 2 / math.sin(math.radians(PLATE))
+    side = np.sign(point[..., 0])
+    i = np.clip((size / 2 - point[..., 2] * scale).astype(int), 0, size - 1)
+    j = np.clip((size / 2 + side * point[..., 1] * scale).astype(int), 0, size - 1)
+    ink = _number(ball)[i, j][..., None]
+    plate = np.array(IVORY) * (1 - ink) + np.array((20, 20, 20)) * ink
+    return np.where(inside[..., None], plate, colour)
+
+
+@lru_cache(maxsize=32)
+def _number(ball: str) -> Array:
+    plate = np.zeros((64, 64), np.uint8)
+    (w, h), _ = cv2.getTextSize(ball, cv2.FONT_HERSHEY_SIMPLEX, 1.3, 4)
+    cv2.putText(plate, ball, (32 - w // 2, 32 + h // 2), cv2.FONT_HERSHEY_SIMPLEX, 1.3, 255, 4, cv2.LINE_AA)
+    return plate / 255.0
+
+
+def paint_shadow(picture: Image, camera: Camera, table: Table, place: Point, radius: float) -> None:
+    """The soft shadow away from the lamps, and the dark spot where the ball touches the cloth."""
+    away = np.array([place[0] - table.length / 2, place[1] - table.width / 2]) * [0.35, 1.0]
+    off = 0.35 * radius * away / max(0.3, float(np.linalg.norm(away)))
+    angles = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+    ring = np.column_stack([np.cos(angles), np.sin(angles), np.zeros(24)])
+    outer = project(camera, np.array([*place, 0.0]) + 2.4 * radius * ring)
+    x0, y0 = np.floor(outer.min(axis=0)).astype(int)
+    x1, y1 = np.ceil(outer.max(axis=0)).astype(int) + 1
+    height, width = picture.shape[:2]
+    x0, y0, x1, y1 = max(0, x0), max(0, y0), min(width, x1), min(height, y1)
+    if x0 >= x1 or y0 >= y1:
+        return
+    light = np.ones((y1 - y0, x1 - x0), np.float32)
+    for grown, shift, dark in ((1.35, 1.0, 0.86), (0.95, 0.7, 0.72), (0.55, 0.2, 0.5)):
+        places = np.array([place[0] + shift * off[0], place[1] + shift * off[1], 0.0]) + grown * radius * ring
+        pixels = (project(camera, places) - (x0, y0)) * 16
+        cv2.fillPoly(light, [np.round(pixels).astype(np.int32)], dark, lineType=cv2.LINE_AA, shift=4)
+    light = cv2.GaussianBlur(light, (0, 0), max(0.6, 0.012 * (x1 - x0) * 2.4))
+    part = picture[y0:y1, x0:x1]
+    picture[y0:y1, x0:x1] = (part * light[..., None]).astype(np.uint8)

@@ -1,0 +1,108 @@
+"""A picture prepared for looking: what is foreground, and where colours change.
+
+All arrays cover the part of the picture that holds the bed (`bed.box`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from aretane.core.table import Table
+from aretane.vision.camera import Camera
+from aretane.vision.cloth import Array, Bed, Image, Mask, bed_of, cloth_colour, contrast, lab, surely
+
+LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
+EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
+SHINE = 40.0  # units of lightness above the cloth's that are full light
+VIVID = 62.0  # chroma of drawn lines; painted balls have less, lit as they are
+LINE = 0.3  # ball radii: half the breadth of a drawn line at most
+LONG = 3.0  # ball radii: its length at least
+THIN = 0.55  # ball radii: half the breadth of what counts as a cue
+BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
+DULL = 0.17  # of that: a weaker edge is noise
+
+
+@dataclass(frozen=True)
+class Still:
+    """`edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully.
+
+    `known` is 0 outside of the bed and under lines that somebody drew; `brighter` is how much brighter than cloth.
+    `contrast` is how far from cloth a pixel is, 1 where it is none for sure.
+    `foreground` forgives shadows, `unlike` does not. `people` is 1 where foreground that comes in from outside is too broad for a ball.
+    """
+
+    colours: Array
+    contrast: Array
+    foreground: Array
+    unlike: Array
+    brighter: Array
+    edges: tuple[Array, Array]
+    people: Array
+    known: Array
+    bed: Bed
+
+
+def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None) -> Still:
+    """A whole picture (blue, green, red) made ready."""
+    bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
+    colours = lab(bed.crop(picture))
+    cloth, threshold = cloth_colour(colours, bed)
+    lenient, strict = contrast(colours, cloth, bed)
+    shown, unlike = surely(lenient, threshold), surely(strict, threshold)
+    drawn = _drawn(colours, shown, bed)
+    known = np.where(bed.seen & ~drawn, np.float32(1), np.float32(0))
+    brighter = np.clip((colours[..., 0] - cloth[..., 0]) / SHINE, 0.0, 1.0) * known
+    people = _people(np.where(bed.cloth, unlike, shown) * known, bed)
+    return Still(
+        colours, lenient / threshold, shown * known, unlike * known, brighter, _edges(colours, known), people, known, bed
+    )
+
+
+def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
+    """Lines that somebody drew over the picture: thin, long and more colourful than anything on a table."""
+    vivid = ((np.hypot(colours[..., 1], colours[..., 2]) > VIVID) & (shown > 0.5)).astype(np.uint8)
+    thick = cv2.distanceTransform(vivid, cv2.DIST_L2, 3) > LINE * np.maximum(bed.radii, 3.0)
+    kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + LINE) * bed.radii
+    thin = (vivid.astype(bool) & ~kept).astype(np.uint8)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
+    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LONG * float(np.median(bed.radii))
+    long[0] = False
+    if not long.any():
+        return np.zeros(shown.shape, bool)
+    grown = cv2.dilate(long[labels].astype(np.uint8), np.ones((3, 3), np.uint8))
+    return grown.astype(bool)
+
+
+def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
+    soft = cv2.GaussianBlur(colours * np.array([LIGHT, 1, 1], np.float32), (3, 3), 0.8)
+    across = cv2.Scharr(soft, cv2.CV_32F, 1, 0, scale=1 / 32) / EDGE
+    down = cv2.Scharr(soft, cv2.CV_32F, 0, 1, scale=1 / 32) / EDGE
+    which = np.argmax(across**2 + down**2, axis=2)[..., None]
+    u = np.take_along_axis(across, which, axis=2)[..., 0]
+    v = np.take_along_axis(down, which, axis=2)[..., 0]
+    size = np.hypot(u, v)
+    limited = known * np.where(size > DULL, np.minimum(size, 1.0) / np.maximum(size, 1e-6), 0.0)
+    return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
+
+
+def _people(shown: Array, bed: Bed) -> Array:
+    """Bodies and arms: parts of blobs that leave the bed in which a disc broader than a ball has room.
+
+    What hangs on somebody by something as thin as a cue is not they.
+    """
+    solid = (shown > 0.5).astype(np.uint8)
+    thick = cv2.distanceTransform(solid, cv2.DIST_L2, 3) > THIN * bed.radii
+    reach = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3)
+    solid = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
+    _, labels = cv2.connectedComponents(solid, connectivity=4)
+    inner = cv2.erode(bed.seen.astype(np.uint8), np.ones((5, 5), np.uint8), borderValue=0).astype(bool)
+    leaving = np.unique(labels[bed.seen & ~inner])
+    outsider = np.isin(labels, leaving[leaving > 0])
+    broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
+    if not broad.any():
+        return np.zeros(shown.shape, np.float32)
+    away = cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3)
+    return (outsider & (away < BROAD * bed.radii)).astype(np.float32)

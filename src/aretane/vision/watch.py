@@ -1,0 +1,330 @@
+"""What stands on the table, look by look: balls that stay are known, balls that leave their place make a shot.
+
+A ball *stands* when looks in a row find it at one place. Hidden is not gone: a ball has left only when cloth is seen
+where it stood. A shot begins when a standing ball has left and ends when everything that is found stands again.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from aretane.core.table import Point
+from aretane.vision.identity import Appearance, unlikeness
+
+SAME = 0.026  # m: a find this near to a standing ball is that ball
+STANDS = 0.02  # m: two finds this near are one place
+TWICE = 2  # looks at one place that make a ball stand
+RESTED = 3  # looks after which it no longer rolls on
+SPARSE = 1.5  # seconds between looks from which on one look is enough
+LONGEST = 12.0  # seconds for everything to come to rest; after that what moves is somebody
+HANDS = 2  # finds that do not stand, but may be somebody
+LATER = 1.6  # seconds that a ball has stood before its leaving can be another shot
+REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
+REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
+BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
+
+
+Measure = Callable[[Sequence[Point]], Sequence[tuple[Point, float] | None]]
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A ball in one look."""
+
+    place: Point
+    sigma: float
+    score: float
+    appearance: Appearance | None = None
+
+
+@dataclass(frozen=True)
+class Look:
+    """One picture's finds, and a way to ask whether cloth shows at a place. `racked`: a tight rack is among them."""
+
+    time: float
+    seen: Sequence[Seen]
+    empty: Callable[[Point], bool]
+    racked: bool = False
+
+
+@dataclass
+class Standing:
+    """A ball that stands: where, since when, how it looks; `track` stays the same when it is struck.
+
+    `fine`: its place was measured in the full picture and is not changed by later looks.
+    """
+
+    track: int
+    place: Point
+    sigma: float
+    first: float
+    last: float
+    hits: int = 1
+    left: float | None = None
+    fine: bool = False
+    looks: list[Appearance] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A ball of a settled layout."""
+
+    track: int
+    place: Point
+    sigma: float
+    hits: int
+
+
+@dataclass(frozen=True)
+class Shot:
+    """One change between settled layouts. `kind` is shot, re-rack or replay.
+
+    `start` is the last moment of the old layout, `contact` the first sign that a ball has left, `still` the first
+    moment of the new one. `moved` counts balls that stand elsewhere, `gone` those that stand nowhere.
+    """
+
+    start: float
+    contact: float
+    still: float
+    confidence: float
+    moved: int
+    gone: int
+    kind: str
+    before: tuple[Placed, ...]
+    after: tuple[Placed, ...]
+    left: tuple[int, ...]
+    arrived: tuple[int, ...]
+
+
+class Watch:
+    """Takes looks one after the other; `look` returns the shots that have ended."""
+
+    def __init__(self, interval: float) -> None:
+        self.sparse = interval > SPARSE
+        self.standing: list[Standing] = []
+        self.fresh: list[Standing] = []
+        self.appearances: dict[int, list[Appearance]] = {}
+        self.racks: dict[int, int] = {}
+        self.rack = 0
+        self.tracks = 0
+        self.shots: list[Shot] = []
+        self.before: tuple[Placed, ...] = ()
+        self.start = self.contact = 0.0
+        self.open = False
+        self.cut = False
+        self.settled_once = False
+        self.racked = False
+        self.restless = 0
+
+    def lost(self, time: float) -> None:
+        """The table is not in this picture."""
+        self.cut = True
+
+    def look(self, look: Look, measure: Measure | None = None) -> list[Shot]:
+        """Take the next look; `measure` gives truer places for balls that have come to rest."""
+        found: list[Shot] = []
+        left = self._match(look)
+        self._promote(look)
+        if measure is not None:
+            self._refine(measure)
+        self.restless = max(len(self.fresh), self.restless - 1)
+        if not self.settled_once:
+            self.settled_once = bool(self.standing) and not self.fresh
+            self.racked = look.racked
+            self.start = look.time
+            self._forget_left()
+            return found
+        if left and self.open:
+            again = [one for one in left if one.first > self.contact and one.last - one.first >= self._later()]
+            if again and self.restless <= HANDS:  # it had come to rest in between, but for somebody's hands
+                until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
+                found += self._close(until, look.racked)
+        if left and not self.open:
+            self.before = self._layout(look.time, including=left)
+            self.open, self.contact = True, look.time
+        if not self.open:
+            self.start = look.time
+            self.racked = self.racked or look.racked
+        elif self._at_rest(look.time):
+            found += self._close(max([one.first for one in self.standing if one.left is None] + [self.contact]),
+                                 look.racked)  # fmt: skip
+            self.start = look.time
+        return found
+
+    def finish(self, time: float) -> list[Shot]:
+        """The recording is over: what has left by now made a shot."""
+        return self._close(time, False) if self.open else []
+
+    def _later(self) -> float:
+        return 0.0 if self.sparse else LATER
+
+    def _match(self, look: Look) -> list[Standing]:
+        """Tell the finds to the balls that stand; return the balls that have left their places."""
+        rest = list(look.seen)
+        for one in self.standing:
+            near = min(rest, key=lambda seen: math.dist(seen.place, one.place), default=None)
+            if near is not None and math.dist(near.place, one.place) < SAME:
+                rest.remove(near)
+                _keep(one, near, look.time)
+        left = []
+        for one in self.standing:
+            if one.last < look.time and one.left is None and look.empty(one.place):
+                one.left = look.time
+                left.append(one)
+            elif one.last < look.time - REMEMBERED and one.left is None and one.hits < 4:
+                one.left = look.time  # seen now and then: it never was a ball
+        kept = []
+        for one in self.fresh:
+            near = min(rest, key=lambda seen: math.dist(seen.place, one.place), default=None)
+            if near is not None and math.dist(near.place, one.place) < STANDS:
+                rest.remove(near)
+                _keep(one, near, look.time)
+                kept.append(one)
+        self.fresh = kept + [self._new(seen, look.time) for seen in rest]
+        known = [one for one in left if one.hits >= TWICE or len(left) > 2]
+        if not known:
+            self.standing = [one for one in self.standing if one.left is None or one.hits >= TWICE]
+        return known
+
+    def _new(self, seen: Seen, time: float) -> Standing:
+        self.tracks += 1
+        looks = [seen.appearance] if seen.appearance else []
+        return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks)
+
+    def _promote(self, look: Look) -> None:
+        """What has been found at one place long enough stands."""
+        enough = 1 if self.sparse else TWICE
+        ready = [one for one in self.fresh if one.hits >= enough]
+        self.fresh = [one for one in self.fresh if one.hits < enough]
+        for one in ready:
+            self.racks.setdefault(one.track, self.rack)
+        self.standing += ready
+
+    def _refine(self, measure: Measure) -> None:
+        rested = 1 if self.sparse else RESTED
+        ready = [one for one in self.standing if not one.fine and one.left is None and one.hits >= rested]
+        for one, truer in zip(ready, measure([one.place for one in ready]) if ready else [], strict=True):
+            one.fine = True
+            if truer is not None:
+                one.place, one.sigma = truer
+
+    def _forget_left(self) -> None:
+        self.standing = [one for one in self.standing if one.left is None]
+
+    def _at_rest(self, time: float) -> bool:
+        """Whether all that is found stands, and has for a moment; or it has taken too long."""
+        if time - self.contact > LONGEST:
+            return True
+        new = [one for one in self.standing if one.first >= self.contact and one.left is None]
+        if not self.sparse and any(one.hits < RESTED for one in new):
+            return False
+        return not self.fresh and (bool(new) or time - self.contact > LONGEST / 2)
+
+    def _layout(self, time: float, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
+        return tuple(
+            Placed(one.track, one.place, one.sigma, one.hits)
+            for one in self.standing
+            if (one.left is None or one in including) and one.hits >= (1 if self.sparse else TWICE)
+        )
+
+    def _close(self, still: float, racked: bool) -> list[Shot]:
+        """End the shot that is under way."""
+        self.open = False
+        gone = [one for one in self.standing if one.left is not None]
+        here = [one for one in self.standing if one.left is None]
+        new = [one for one in here if one.first >= self.contact]
+        is_rerack = racked and not self.racked and len(gone) >= 2
+        if is_rerack:
+            self.rack += 1
+            for one in here:
+                self.racks[one.track] = self.rack
+        else:
+            self._follow(gone, new)
+        self.standing = here
+        self.racked = racked
+        moved = min(len(gone), len(new))
+        after = self._layout(still)
+        if not gone or (not new and len(gone) == 1 and gone[0].hits < 4):
+            self.cut = False
+            return []
+        shot = Shot(
+            self.start,
+            self.contact,
+            max(still, self.contact),
+            self._confidence(gone, new, here),
+            moved,
+            max(0, len(gone) - len(new)),
+            "re-rack" if is_rerack else "shot",
+            self.before,
+            after,
+            tuple(one.track for one in gone),
+            tuple(one.track for one in new),
+        )
+        self.cut = False
+        if self._repeats(shot):
+            shot = replace(shot, kind="replay")
+        self.shots.append(shot)
+        return [shot]
+
+    def _follow(self, gone: Sequence[Standing], new: Sequence[Standing]) -> None:
+        """A ball that arrives carries on the track of the most similar one that left."""
+        if not gone or not new:
+            return
+        costs = np.array([[_unlike(old, fresh) for fresh in new] for old in gone])
+        for row, column in zip(*linear_sum_assignment(costs), strict=True):
+            old, fresh = gone[row], new[column]
+            self.racks.pop(fresh.track, None)
+            fresh.track = old.track
+            fresh.looks = [*old.looks[-6:], *fresh.looks]
+
+    def _confidence(self, gone: Sequence[Standing], new: Sequence[Standing], here: Sequence[Standing]) -> float:
+        """Two balls that moved and stood well before are sure; one may have been set by hand, all a new camera."""
+        sure = 0.95 if len(gone) >= 2 else 0.75
+        if len(new) > len(gone):
+            sure -= 0.15
+        if self.cut:
+            sure -= 0.25
+        if len(new) > 0.7 * max(1, len(here)) and len(here) > 4 and not self.racked:
+            sure -= 0.3
+        return round(float(np.clip(sure, 0.05, 0.99)), 2)
+
+    def _repeats(self, shot: Shot) -> bool:
+        """Whether an earlier shot began and ended just so: it is shown again."""
+        return any(
+            _alike(shot.before, other.before) and _alike(shot.after, other.after)
+            for other in self.shots[-6:]
+            if other.kind == "shot"
+        )
+
+
+def _keep(one: Standing, seen: Seen, time: float) -> None:
+    if not one.fine:
+        share = max(BLEND, 1 / (one.hits + 1))
+        one.place = (
+            one.place[0] + share * (seen.place[0] - one.place[0]),
+            one.place[1] + share * (seen.place[1] - one.place[1]),
+        )
+        one.sigma = seen.sigma
+    one.last, one.hits, one.left = time, one.hits + 1, None
+    if seen.appearance is not None:
+        one.looks = [*one.looks[-11:], seen.appearance]
+
+
+def _unlike(old: Standing, new: Standing) -> float:
+    """How unlike two balls look, over their looks."""
+    if not old.looks or not new.looks:
+        return 1.0
+    return unlikeness(old.looks, new.looks)
+
+
+def _alike(one: Sequence[Placed], other: Sequence[Placed]) -> bool:
+    """Whether two layouts are one."""
+    if not one or abs(len(one) - len(other)) > 1:
+        return False
+    near = sum(min(math.dist(a.place, b.place) for b in other) < REPEATED for a in one) if other else 0
+    return near >= len(one) - (1 if len(one) > 6 else 0)
