@@ -127,10 +127,22 @@ def solve_camera(
             raise InputError(f"marks.{name}", "the table has no such point")
     if len(marks) < 4:
         raise InputError("marks", f"four marks are needed, {len(marks)} set")
-    x, y, w, h = picture or (0.0, 0.0, *size)
-    centre = ((x + w / 2) * pixel_aspect, y + h / 2)
     places = np.array([known[name] for name in marks])
     pixels = np.array([marks[name] for name in marks], dtype=float)
+    return camera_through(places, pixels, size, picture=picture, pixel_aspect=pixel_aspect)
+
+
+def camera_through(
+    places: Array,
+    pixels: Array,
+    size: tuple[float, float],
+    *,
+    picture: tuple[float, float, float, float] | None = None,
+    pixel_aspect: float = 1.0,
+) -> Camera:
+    """The camera that sees these places (n x 3, metres, at least four) at these pixels (n x 2)."""
+    x, y, w, h = picture or (0.0, 0.0, *size)
+    centre = ((x + w / 2) * pixel_aspect, y + h / 2)
     longer = max(w * pixel_aspect, h)
     square = pixels * [pixel_aspect, 1.0]
     starts = _starts(places, square - centre, longer)

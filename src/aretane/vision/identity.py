@@ -6,7 +6,7 @@ some hues lie close together; so every name comes with a confidence.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -23,6 +23,9 @@ INSIDE = 0.82  # of the radius: the rim mixes with the cloth
 SHINE = 92.0  # lightness of a specular light
 PALE = 24.0  # chroma below which a bright pixel is ivory
 WHITE = 58.0  # lightness above which a pale pixel is ivory
+ROUNDS = 3  # of telling names and light in turn
+FEW = 5  # coloured balls from which on the light can be told
+PLAIN = (CUE, "8", "black")  # show nothing of it
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
 
 
@@ -62,22 +65,66 @@ class Named:
 
 def name_balls(still: Still, found: Sequence[Candidate], ball_set: str) -> list[Named]:
     """Give each candidate a name of the set, every name once (reds and yellows as often as there are)."""
-    if not found:
-        return []
-    names = BALL_SETS[ball_set]
-    seen = [appearance(still, one) for one in found]
-    gain = _white_balance(seen)
-    costs = np.array([[_cost(look, name, gain, ball_set) for name in names] for look in seen])
-    rows, columns = linear_sum_assignment(costs) if len(found) <= len(names) else _crowded(costs)
-    named = []
+    looks = [appearance(still, one) for one in found]
+    named = names_for(looks, BALL_SETS[ball_set])
+    return [Named(*named[index], one) for index, one in enumerate(found) if index in named]
+
+
+def names_for(
+    looks: Sequence[Appearance],
+    balls: Sequence[str],
+    pinned: Mapping[int, str] | None = None,
+    taken: Collection[str] = (),
+) -> dict[int, tuple[str, float]]:
+    """Names and confidences (0 to 1) for balls that look like this, each name of `balls` once.
+
+    `pinned` are names that the coach has given: they hold, and show what those balls look like here. `taken` are
+    names of other balls. More balls than names leave the ones that fit worst without one.
+    """
+    pinned = dict(pinned or {})
+    names = [name for name in balls if name not in taken and name not in pinned.values()]
+    free = [index for index in range(len(looks)) if index not in pinned]
+    found = {index: (name, 1.0) for index, name in pinned.items()}
+    if not free or not names:
+        return found
+    light = Light(np.ones(3), np.concatenate([[0.0], _white_balance(looks)]))
+    for _ in range(ROUNDS):
+        costs = np.array([[_cost(looks[index], name, light) for name in names] for index in free])
+        for name in pinned.values():
+            costs += _like(looks, pinned, free, names, name)
+        rows, columns = linear_sum_assignment(costs) if len(free) <= len(names) else _crowded(costs)
+        told = {free[row]: names[column] for row, column in zip(rows, columns, strict=True)} | pinned
+        light = _light(looks, told, light)
     for row, column in zip(rows, columns, strict=True):
         rival = min(
             (costs[row, other] for other in range(len(names)) if not _same(names[other], names[column])),
             default=costs[row, column] + 1,
         )
         margin = float(rival - costs[row, column])
-        named.append(Named(names[column], float(1 / (1 + np.exp(-margin / SPREAD))), found[row]))
-    return named
+        found[free[row]] = (names[column], float(1 / (1 + np.exp(-margin / SPREAD))))
+    return found
+
+
+def _like(
+    looks: Sequence[Appearance], pinned: Mapping[int, str], free: Sequence[int], names: Sequence[str], name: str
+) -> NDArray[np.float64]:
+    """What a name that is known teaches: its pair of the same hue looks alike, but for its ivory."""
+    extra = np.zeros((len(free), len(names)))
+    twin = _twin(name)
+    if twin not in names:
+        return extra
+    shown = looks[next(index for index, ball in pinned.items() if ball == name)]
+    for row, index in enumerate(free):
+        off = np.linalg.norm((looks[index].colour - shown.colour) / [40.0, 16.0, 16.0])
+        extra[row, names.index(twin)] += min(1.0, 0.5 * float(off)) - 0.5
+    return extra
+
+
+def _twin(name: str) -> str:
+    """The ball of the same hue, solid for striped and striped for solid."""
+    if not name.isdigit() or name == "8":
+        return ""
+    return str(int(name) + 8 if int(name) < 8 else int(name) - 8)
 
 
 def _crowded(costs: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
@@ -126,18 +173,51 @@ def _lab(bgr: tuple[int, ...]) -> NDArray[np.float64]:
     return np.asarray(cv2.cvtColor(pixel, cv2.COLOR_BGR2LAB)[0, 0], np.float64)
 
 
-def _cost(look: Appearance, ball: str, gain: NDArray[np.float64], ball_set: str) -> float:
+@dataclass(frozen=True)
+class Light:
+    """How this recording shows colours: seen = scale x true + shift, in each channel of Lab."""
+
+    scale: NDArray[np.float64]
+    shift: NDArray[np.float64]
+
+    def undone(self, colour: NDArray[np.float64]) -> NDArray[np.float64]:
+        return np.asarray((colour - self.shift) / self.scale)
+
+
+def _light(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) -> Light:
+    """The light under which the balls told so look as they do: a line through seen and true colours, by weighted
+    least squares with a pull towards what was thought before."""
+    coloured = [(looks[index].colour, _lab(colour_of(name))) for index, name in told.items() if name not in PLAIN]
+    if len(coloured) < FEW:
+        return before
+    seen, true = (np.array(side) for side in zip(*coloured, strict=True))
+    scale, shift = np.ones(3), np.zeros(3)
+    for channel in range(3):
+        spread = np.array([20.0, 40.0, 40.0])[channel]
+        pull = np.array([[spread, 0.0], [0.0, 0.5]]) * np.sqrt(len(true)) * 0.5
+        line = np.column_stack([true[:, channel], np.ones(len(true))])
+        weight = np.ones(len(true))
+        for _ in range(3):
+            a = np.vstack([line * weight[:, None], pull])
+            b = np.concatenate([seen[:, channel] * weight, pull @ [1.0, before.shift[channel]]])
+            found = np.linalg.lstsq(a, b, rcond=None)[0]
+            weight = 1 / np.maximum(1.0, np.abs(line @ found - seen[:, channel]) / 8.0)
+        scale[channel], shift[channel] = found
+    return Light(np.clip(scale, 0.5, 1.6), np.clip(shift, -18.0, 18.0))
+
+
+def _cost(look: Appearance, ball: str, light: Light) -> float:
     """How unlike the ball it looks, in units of about one standard deviation each."""
     wanted = _lab(colour_of(ball))
     if ball == CUE:
-        return 6.0 * max(0.0, 0.8 - look.ivory) + 0.02 * float(np.linalg.norm(look.colour[1:] - gain))
-    colour = look.colour - np.array([0.0, *gain])
+        return 6.0 * max(0.0, 0.8 - look.ivory) + 0.02 * float(np.linalg.norm(look.colour[1:] - light.shift[1:]))
+    colour = light.undone(look.colour)
     chroma, hue_off = _hue_off(colour, wanted)
     lightness = abs(colour[0] - wanted[0]) / 22.0
     cost = hue_off + 0.6 * lightness + abs(np.hypot(*wanted[1:]) - chroma) / 34.0
     if ball in ("8", "black"):
         cost = 2.2 * max(0.0, 0.5 - look.dark) + chroma / 18.0 + max(0.0, colour[0] - 30) / 14.0
-    if ball_set == "pool":
+    if ball.isdigit():
         expected = 0.5 if is_striped(ball) else 0.1
         cost += 2.4 * max(0.0, abs(look.ivory - expected) - (0.22 if is_striped(ball) else 0.14))
         if look.ivory > 0.85:

@@ -179,6 +179,13 @@ def polished(still: Still, known: Array, centres: Pixels, rings: Array) -> Pixel
     return at
 
 
+def size_ratio(still: Still, known: Array, centres: Pixels, rings: Array) -> float:
+    """The size of a ball in the picture beside that of its outline; 0 where too little of its edge is clear."""
+    edge, good = _edges_along(still, known, centres, rings)
+    upper = good & UPPER
+    return float(np.median(edge[upper])) if upper.sum() >= len(ANGLES) // 2 else 0.0
+
+
 def _edges_along(still: Still, known: Array, centres: Pixels, rings: Array) -> tuple[Pixels, NDArray[np.bool_]]:
     """Where along each direction the edge lies, in outline radii, and whether it is a clear one."""
     maps = centres[:, None, None] + RADII[None, :, None, None] * rings[:, None]

@@ -20,7 +20,7 @@ from aretane.vision.camera import Camera, place_at, place_sigma, project
 from aretane.vision.cloth import Array, Bed, Image, ball_radius, bed_of
 from aretane.vision.frames import pictures
 from aretane.vision.identity import appearance
-from aretane.vision.outline import outline, polished, settled
+from aretane.vision.outline import outline, polished, settled, size_ratio
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, Warp, straightened
 from aretane.vision.sight import Still, prepare
@@ -74,13 +74,24 @@ class Progress:
 
 
 class Reader:
-    """Goes through pictures of one recording; keeps what stands on the table."""
+    """Goes through pictures of one recording; keeps what stands on the table.
+
+    `marked` is the picture in which the table was marked; without it the first one is taken for it. `ratios` are
+    sizes of sure balls beside those that the camera foretells, `cloth` the shares of the bed that look like cloth.
+    """
 
     def __init__(
-        self, table: Table, ball_set: str, camera_of: Callable[[tuple[int, int]], Camera], interval: float
+        self,
+        table: Table,
+        ball_set: str,
+        camera_of: Callable[[tuple[int, int]], Camera],
+        watch: Watch,
+        marked: Image | None = None,
     ) -> None:
         self.table, self.ball_set, self.camera_of = table, ball_set, camera_of
-        self.watch = Watch(interval)
+        self.watch, self.marked = watch, marked
+        self.ratios: list[float] = []
+        self.cloth: list[float] = []
         self.view: View | None = None
         self.size = (0, 0)
         self.registrar: Registrar | None = None
@@ -94,7 +105,8 @@ class Reader:
         if self.view is None or size != self.size:
             self.size = size
             self.view = view_of(self.table, self.ball_set, self.camera_of(size), size)
-            self.registrar = Registrar(_smaller(picture, self.view), self.table, self.view.small)
+            marked = self.marked if self.marked is not None and self.marked.shape == picture.shape else picture
+            self.registrar = Registrar(_smaller(marked, self.view), self.table, self.view.small)
             self.before = None
         assert self.registrar is not None
         small = _smaller(picture, self.view)
@@ -126,6 +138,8 @@ class Reader:
         found, racked = with_rack(
             find_balls(still, self.table, view.small), still, self.table, view.small, self.ball_set
         )
+        bed = still.bed.cloth & (still.known > 0)
+        self.cloth.append(float((still.unlike[bed] < 0.5).mean()) if bed.any() else 0.0)
         gaps = Gaps(still, self.table, view.small, found)
         seen = [Seen(one.place, one.sigma, one.score, appearance(still, one)) for one in found]
         self.last = Look(time, seen, gaps, racked)
@@ -140,7 +154,9 @@ class Reader:
         full = warp.copy()
         full[:, 2] /= view.scale
         still = prepare(straightened(picture, full), self.table, view.camera, view.bed)
-        return [measured(still, self.table, view.camera, place) for place in places]
+        found = [measured(still, self.table, view.camera, place) for place in places]
+        self.ratios += [one.ratio for one in found if one is not None and one.ratio > 0]
+        return [(one.place, one.sigma) if one is not None else None for one in found]
 
 
 class Gaps:
@@ -170,17 +186,29 @@ class Gaps:
         cv2.fillPoly(mask, [np.round(about * 16).astype(np.int32)], value, shift=4)
 
 
-def measured(still: Still, table: Table, camera: Camera, place: Point) -> tuple[Point, float] | None:
-    """The place of a ball that is known to about a centimetre, and its standard deviation; None if nothing fits."""
+@dataclass(frozen=True)
+class Measured:
+    """A ball in the full picture: its place, the standard deviation, and its size beside the foretold one (0 if it
+    cannot be told)."""
+
+    place: Point
+    sigma: float
+    ratio: float
+
+
+def measured(still: Still, table: Table, camera: Camera, place: Point) -> Measured | None:
+    """A ball whose place is known to about a centimetre; None if nothing there fits."""
     centre = project(camera, np.array([[*place, table.radius]]))[0]
     ring = (outline(camera, place, table.radius) - centre).astype(np.float32)
     moved = settled(still, still.known, (centre - still.bed.corner)[None], ring[None], FINE_STEPS)
-    pixel = polished(still, still.known, moved, ring[None])[0] + still.bed.corner
+    polish = polished(still, still.known, moved, ring[None])
+    pixel = polish[0] + still.bed.corner
     at = (float(pixel[0]), float(pixel[1]))
     found = place_at(camera, at, table.radius)
     if found is None or np.hypot(found[0] - place[0], found[1] - place[1]) > FARTHEST:
         return None
-    return found, place_sigma(camera, at, table.radius, FIT_SIGMA)
+    ratio = size_ratio(still, still.known, polish, ring[None])
+    return Measured(found, place_sigma(camera, at, table.radius, FIT_SIGMA), ratio)
 
 
 def _smaller(picture: Image, view: View) -> Image:
@@ -190,11 +218,12 @@ def _smaller(picture: Image, view: View) -> Image:
     return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
 
 
-def read(path: Path, reader: Reader, begin: float = 0.0) -> Iterator[Progress]:
-    """Go through a recording from `begin` seconds on; the last progress holds what was under way at its end."""
+def read(path: Path, reader: Reader, begin: float = 0.0, until: float = math.inf) -> Iterator[Progress]:
+    """Go through a recording from `begin` on; the last progress holds what was under way at its end, unless `until`
+    comes first."""
     time = begin
     for time, picture in pictures(path, EVERY, begin):
+        if time >= until:
+            return
         yield reader.take(time, picture)
     yield Progress(time, reader.finish(time), True)
-
-

@@ -14,16 +14,19 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.table import Point
-from aretane.vision.identity import Appearance, unlikeness
+from aretane.vision.identity import Appearance, mean_of, unlikeness
 
 SAME = 0.026  # m: a find this near to a standing ball is that ball
 STANDS = 0.02  # m: two finds this near are one place
 TWICE = 2  # looks at one place that make a ball stand
+WELL_KNOWN = 5  # looks that a ball must have been seen for its leaving to be a shot
 RESTED = 3  # looks after which it no longer rolls on
-SPARSE = 1.5  # seconds between looks from which on one look is enough
-LONGEST = 12.0  # seconds for everything to come to rest; after that what moves is somebody
+SPARSE = 1.5  # seconds between looks from which on two looks are all that a ball may get
+FEW_LOOKS = 4  # looks, and
+LONGEST = 12.0  # seconds, the longer of the two, for everything to come to rest; after that what moves is somebody
 HANDS = 2  # finds that do not stand, but may be somebody
 LATER = 1.6  # seconds that a ball has stood before its leaving can be another shot
+NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
 BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
@@ -72,12 +75,13 @@ class Standing:
 
 @dataclass(frozen=True)
 class Placed:
-    """A ball of a settled layout."""
+    """A ball of a settled layout. `hits` counts the looks in which it was found there."""
 
     track: int
     place: Point
     sigma: float
     hits: int
+    appearance: Appearance | None = None
 
 
 @dataclass(frozen=True)
@@ -106,11 +110,11 @@ class Watch:
 
     def __init__(self, interval: float) -> None:
         self.sparse = interval > SPARSE
+        self.rested = TWICE if self.sparse else RESTED
+        self.well_known = TWICE if self.sparse else WELL_KNOWN
+        self.longest = max(LONGEST, FEW_LOOKS * interval)
         self.standing: list[Standing] = []
         self.fresh: list[Standing] = []
-        self.appearances: dict[int, list[Appearance]] = {}
-        self.racks: dict[int, int] = {}
-        self.rack = 0
         self.tracks = 0
         self.shots: list[Shot] = []
         self.before: tuple[Placed, ...] = ()
@@ -120,6 +124,24 @@ class Watch:
         self.settled_once = False
         self.racked = False
         self.restless = 0
+
+    @classmethod
+    def resumed(cls, interval: float, shots: Sequence[Shot]) -> Watch:
+        """A watch that goes on after the last of these shots."""
+        watch = cls(interval)
+        if not shots:
+            return watch
+        last = shots[-1]
+        watch.shots = list(shots[-6:])
+        watch.settled_once = True
+        watch.start = watch.contact = last.still
+        watch.tracks = max((one.track for shot in shots for one in (*shot.before, *shot.after)), default=0)
+        watch.standing = [
+            Standing(one.track, one.place, one.sigma, last.still, last.still, max(one.hits, watch.well_known),
+                     fine=True, looks=[one.appearance] if one.appearance else [])
+            for one in last.after
+        ]  # fmt: skip
+        return watch
 
     def lost(self, time: float) -> None:
         """The table is not in this picture."""
@@ -134,7 +156,7 @@ class Watch:
             self._refine(measure)
         self.restless = max(len(self.fresh), self.restless - 1)
         if not self.settled_once:
-            self.settled_once = bool(self.standing) and not self.fresh
+            self.settled_once = len(self.standing) > HANDS or bool(self.standing and not self.fresh)
             self.racked = look.racked
             self.start = look.time
             self._forget_left()
@@ -198,16 +220,12 @@ class Watch:
 
     def _promote(self, look: Look) -> None:
         """What has been found at one place long enough stands."""
-        enough = 1 if self.sparse else TWICE
-        ready = [one for one in self.fresh if one.hits >= enough]
-        self.fresh = [one for one in self.fresh if one.hits < enough]
-        for one in ready:
-            self.racks.setdefault(one.track, self.rack)
+        ready = [one for one in self.fresh if one.hits >= TWICE]
+        self.fresh = [one for one in self.fresh if one.hits < TWICE]
         self.standing += ready
 
     def _refine(self, measure: Measure) -> None:
-        rested = 1 if self.sparse else RESTED
-        ready = [one for one in self.standing if not one.fine and one.left is None and one.hits >= rested]
+        ready = [one for one in self.standing if not one.fine and one.left is None and one.hits >= self.rested]
         for one, truer in zip(ready, measure([one.place for one in ready]) if ready else [], strict=True):
             one.fine = True
             if truer is not None:
@@ -218,40 +236,50 @@ class Watch:
 
     def _at_rest(self, time: float) -> bool:
         """Whether all that is found stands, and has for a moment; or it has taken too long."""
-        if time - self.contact > LONGEST:
+        if time - self.contact > self.longest:
             return True
         new = [one for one in self.standing if one.first >= self.contact and one.left is None]
-        if not self.sparse and any(one.hits < RESTED for one in new):
+        if any(one.hits < self.rested and one.last == time for one in new):
             return False
-        return not self.fresh and (bool(new) or time - self.contact > LONGEST / 2)
+        return not self.fresh and (bool(new) or time - self.contact > self.longest / 2)
 
     def _layout(self, time: float, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
         return tuple(
-            Placed(one.track, one.place, one.sigma, one.hits)
+            Placed(one.track, one.place, one.sigma, one.hits, mean_of(one.looks) if one.looks else None)
             for one in self.standing
-            if (one.left is None or one in including) and one.hits >= (1 if self.sparse else TWICE)
+            if (one.left is None or one in including) and one.hits >= TWICE
         )
 
     def _close(self, still: float, racked: bool) -> list[Shot]:
         """End the shot that is under way."""
         self.open = False
         gone = [one for one in self.standing if one.left is not None]
-        here = [one for one in self.standing if one.left is None]
+        well_known = [one for one in gone if one.hits >= self.well_known]
+        if not well_known:  # somebody's hand, or a shadow
+            self.standing = [one for one in self.standing if one.left is None]
+            self.cut = False
+            return []
+        struck = min(one.left for one in well_known if one.left is not None)
+        if struck > self.contact:
+            self.start, self.contact = max(one.last for one in well_known if one.left == struck), struck
+        now = max(one.last for one in self.standing)
+        here = [
+            one
+            for one in self.standing
+            if one.left is None and (one.first < self.contact or one.hits >= self.rested or one.last == now)
+        ]
         new = [one for one in here if one.first >= self.contact]
+        if len(gone) == len(new) == 1 and math.dist(gone[0].place, new[0].place) < NUDGE:
+            self.standing = here  # one ball of a cluster, told in two ways
+            self.cut = False
+            return []
         is_rerack = racked and not self.racked and len(gone) >= 2
-        if is_rerack:
-            self.rack += 1
-            for one in here:
-                self.racks[one.track] = self.rack
-        else:
+        if not is_rerack:
             self._follow(gone, new)
         self.standing = here
         self.racked = racked
         moved = min(len(gone), len(new))
         after = self._layout(still)
-        if not gone or (not new and len(gone) == 1 and gone[0].hits < 4):
-            self.cut = False
-            return []
         shot = Shot(
             self.start,
             self.contact,
@@ -278,7 +306,6 @@ class Watch:
         costs = np.array([[_unlike(old, fresh) for fresh in new] for old in gone])
         for row, column in zip(*linear_sum_assignment(costs), strict=True):
             old, fresh = gone[row], new[column]
-            self.racks.pop(fresh.track, None)
             fresh.track = old.track
             fresh.looks = [*old.looks[-6:], *fresh.looks]
 
@@ -294,9 +321,10 @@ class Watch:
         return round(float(np.clip(sure, 0.05, 0.99)), 2)
 
     def _repeats(self, shot: Shot) -> bool:
-        """Whether an earlier shot began and ended just so: it is shown again."""
+        """Whether an earlier shot took the same balls from and to the same places: it is shown again."""
         return any(
-            _alike(shot.before, other.before) and _alike(shot.after, other.after)
+            _alike(_places(shot.before, shot.left), _places(other.before, other.left))
+            and _alike(_places(shot.after, shot.arrived), _places(other.after, other.arrived))
             for other in self.shots[-6:]
             if other.kind == "shot"
         )
@@ -322,9 +350,12 @@ def _unlike(old: Standing, new: Standing) -> float:
     return unlikeness(old.looks, new.looks)
 
 
-def _alike(one: Sequence[Placed], other: Sequence[Placed]) -> bool:
-    """Whether two layouts are one."""
-    if not one or abs(len(one) - len(other)) > 1:
-        return False
-    near = sum(min(math.dist(a.place, b.place) for b in other) < REPEATED for a in one) if other else 0
-    return near >= len(one) - (1 if len(one) > 6 else 0)
+def _places(layout: Sequence[Placed], tracks: Sequence[int]) -> list[Point]:
+    return [one.place for one in layout if one.track in tracks]
+
+
+def _alike(some: Sequence[Point], others: Sequence[Point]) -> bool:
+    """Whether these are the same places."""
+    return len(some) == len(others) and all(
+        min((math.dist(place, other) for other in others), default=math.inf) < REPEATED for place in some
+    )

@@ -1,0 +1,126 @@
+"""One part of a reading: a stretch of a recording, read by a worker that knows nothing but what it is given."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from aretane.core.errors import InputError
+from aretane.core.table import Point, table_from
+from aretane.vision.camera import Camera, solve_camera
+from aretane.vision.frames import picture_at, rhythm_of
+from aretane.vision.reading import EVERY, Reader, read
+from aretane.vision.watch import Shot, Watch
+
+Rectangle = tuple[float, float, float, float]
+
+FEWEST = 0.35  # of the bed must look like cloth in half of the pictures
+RIGHT_SIZE = 0.06  # balls may look larger or smaller by so much
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is to be read: the file, its table, and the marks that were set in the picture at `marked_at`.
+
+    `marks` and `picture` are in pixels of the upright picture, `pixel_aspect` the width of its pixels.
+    """
+
+    path: str
+    table: Any
+    ball_set: str
+    marks: Mapping[str, Point]
+    picture: Rectangle | None = None
+    marked_at: float = 0.0
+    pixel_aspect: float = 1.0
+
+
+@dataclass(frozen=True)
+class Tally:
+    """What the pictures were like, for a word to the coach."""
+
+    looked: int = 0
+    lost: int = 0
+    sizes: frozenset[tuple[int, int]] = frozenset()
+    ratios: tuple[float, ...] = ()
+    cloth: tuple[float, ...] = ()
+
+    def with_(self, other: Tally) -> Tally:
+        return Tally(
+            self.looked + other.looked,
+            self.lost + other.lost,
+            self.sizes | other.sizes,
+            (self.ratios + other.ratios)[-200:],
+            (self.cloth + other.cloth)[-2000:],
+        )
+
+
+@dataclass(frozen=True)
+class Part:
+    """`reached` is where the next part begins; `over` whether the recording has ended."""
+
+    reached: float
+    shots: tuple[Shot, ...]
+    watch: Watch
+    tally: Tally = field(default_factory=Tally)
+    over: bool = False
+
+
+def watch_for(path: Path, shots: tuple[Shot, ...] = ()) -> Watch:
+    """A watch for this recording's rhythm, going on after shots that were found before."""
+    rhythm = rhythm_of(path)
+    if rhythm.rate <= 0:
+        raise InputError("recording", "the recording has no picture, or only one")
+    return Watch.resumed(max(EVERY, 1 / rhythm.rate), shots)
+
+
+def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float) -> Part:
+    """Read from `begin` on, `length` seconds of the recording."""
+    path, table = Path(wanted.path), table_from(wanted.table)
+    watch = watch or watch_for(path)
+
+    def camera_of(size: tuple[int, int]) -> Camera:
+        return solve_camera(
+            table, wanted.marks, size, picture=wanted.picture, pixel_aspect=wanted.pixel_aspect
+        )
+
+    _, marked = picture_at(path, wanted.marked_at)
+    reader = Reader(table, wanted.ball_set, camera_of, watch, marked)
+    until = begin + length
+    shots: list[Shot] = []
+    looked, lost, time = 0, 0, begin
+    sizes: set[tuple[int, int]] = set()
+    for progress in read(path, reader, begin, until):
+        time = progress.time
+        shots += progress.shots
+        looked += 1
+        lost += not progress.seen
+        sizes.add(reader.size)
+    over = until >= rhythm_of(path).last or looked == 0
+    tally = Tally(looked, lost, frozenset(sizes), tuple(reader.ratios), tuple(reader.cloth))
+    return Part(math.inf if over else until, tuple(shots), reader.watch, tally, over)
+
+
+def words_about(tally: Tally, shots: int) -> str:
+    """What a coach should know about a recording that was read; empty if all is well."""
+    said = []
+    cloth = sorted(tally.cloth)
+    if tally.looked and tally.lost >= tally.looked:
+        said.append("the marked view was not seen again; mark the table in a picture of this recording")
+    elif cloth and cloth[len(cloth) // 2] < FEWEST:
+        said.append("what the marks enclose does not look like a table's cloth; check the corners")
+    elif shots == 0:
+        said.append("no ball left its place in the marked view; if shots are to be seen, check the corners")
+    elif tally.lost > 0.5 * tally.looked:
+        share = 100 * tally.lost / tally.looked
+        said.append(f"{share:.0f} % of the pictures show another view and were passed over")
+    ratios = sorted(tally.ratios)
+    if len(ratios) > 5 and abs(ratios[len(ratios) // 2] - 1) > RIGHT_SIZE:
+        off = 100 * (ratios[len(ratios) // 2] - 1)
+        more = "larger" if off > 0 else "smaller"
+        said.append(f"balls look {abs(off):.0f} % {more} than the marks say: check the corners and the table's size")
+    if len(tally.sizes) > 1:
+        said.append("the picture's size changes in this recording; only the marked size can be trusted")
+    return "; ".join(said)
