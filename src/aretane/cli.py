@@ -330,7 +330,8 @@ def video_shots(
     from aretane.formats.marks import rectangle_from
     from aretane.vision.looking import shots_of
 
-    answer = shots_of(Path(file), table_from(table), _marks_of(corners, camera_file), rectangle_from(picture))
+    marks = _marks_of(corners, camera_file)
+    answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set)
     if _as_json(as_json):
         click.echo(json.dumps(answer))
         return
@@ -363,8 +364,8 @@ def video_render(
     from aretane.formats.marks import size_from
     from aretane.formats.match import match_from
     from aretane.formats.schema import parse
-    from aretane.vision.render.look import CLOTHS
     from aretane.vision.render.film import Recipe, render_match
+    from aretane.vision.render.look import CLOTHS
 
     if cloth not in CLOTHS:
         raise InputError("cloth", f"must be one of {', '.join(CLOTHS)}")

@@ -80,7 +80,12 @@ def run(port: int | None, *, demo: bool) -> None:
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()
-        server.run()
+        jobs = app.extensions["aretane"].readings
+        jobs.resume(everything=settings.database_url is None)
+        try:
+            server.run()
+        finally:
+            jobs.close()
 
 
 def _load_simulator() -> None:

@@ -14,12 +14,14 @@ ROOT = Path(__file__).resolve().parents[2]
 class Settings:
     var: Path
     database_url: str | None = None
+    dask: str | None = None
 
     @classmethod
     def from_environment(cls) -> Settings:
-        """`ARETANE_VAR` moves the folder; `ARETANE_DATABASE_URL` uses another MariaDB."""
+        """`ARETANE_VAR` moves the folder; `ARETANE_DATABASE_URL` uses another MariaDB, `ARETANE_DASK` a cluster's
+        scheduler for long work."""
         var = Path(os.environ.get("ARETANE_VAR") or ROOT / "var").resolve()
-        return cls(var, os.environ.get("ARETANE_DATABASE_URL") or None)
+        return cls(var, os.environ.get("ARETANE_DATABASE_URL") or None, os.environ.get("ARETANE_DASK") or None)
 
     @property
     def database(self) -> Path:

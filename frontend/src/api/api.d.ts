@@ -486,6 +486,294 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reading Of */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Read a match's recording in the background, in the place of an earlier reading. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ReadRecordingRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{game_id}/reading/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a correction; what it makes impossible is refused. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["CorrectionRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        /** Take the newest correction back. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{game_id}/reading/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop reading; what was found stays. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{game_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The balls that stand at a moment of a match's recording. */
+        get: {
+            parameters: {
+                query: {
+                    recording?: number;
+                    at: number;
+                };
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StillAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/{direction}": {
         parameters: {
             query?: never;
@@ -910,6 +1198,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{sha256}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A first guess of the table's corners and pockets, or marks set by hand moved onto edges. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sha256: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["OutlineRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OutlineAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1263,6 +1611,60 @@ export interface components {
             table?: unknown;
             /** Width */
             width: number;
+        };
+        /**
+         * CorrectionRequest
+         * @description One correction by the coach; which fields count depends on `do`.
+         */
+        CorrectionRequest: {
+            /**
+             * At
+             * @default null
+             */
+            at?: number | null;
+            /**
+             * Ball
+             * @default null
+             */
+            ball?: string | null;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "delete" | "merge" | "split" | "add" | "kind" | "place" | "remove" | "name";
+            /**
+             * Following
+             * @default false
+             */
+            following?: boolean;
+            /**
+             * Kind
+             * @default null
+             */
+            kind?: ("shot" | "re-rack" | "replay") | null;
+            /**
+             * Place
+             * @default null
+             */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Shot
+             * @default null
+             */
+            shot?: string | null;
+            /**
+             * Side
+             * @default null
+             */
+            side?: ("before" | "after") | null;
+            /**
+             * Track
+             * @default null
+             */
+            track?: number | null;
         };
         /** DisciplineList */
         DisciplineList: {
@@ -2505,6 +2907,38 @@ export interface components {
             /** Seat */
             seat: number;
         };
+        /** OutlineAnswer */
+        OutlineAnswer: {
+            /** Marks */
+            marks: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
+         * OutlineRequest
+         * @description A suggestion for the table's marks in the picture at `at`; with `marks` those are moved onto edges.
+         */
+        OutlineRequest: {
+            /** At */
+            at: number;
+            /**
+             * Marks
+             * @default null
+             */
+            marks?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            } | null;
+            /** Table */
+            table: string | {
+                [key: string]: unknown;
+            };
+        };
         /** PlayerList */
         PlayerList: {
             /** Players */
@@ -2605,6 +3039,34 @@ export interface components {
             pocket_distance: number;
         };
         /**
+         * ReadRecordingRequest
+         * @description Read the recording from one time to another (null: to its end) with the marks of the view at `marked_at`.
+         */
+        ReadRecordingRequest: {
+            /**
+             * Begin
+             * @default 0
+             */
+            begin?: number;
+            /**
+             * End
+             * @default null
+             */
+            end?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Marked At
+             * @default 0
+             */
+            marked_at?: number;
+            /**
+             * Recording
+             * @default 0
+             */
+            recording?: number;
+        };
+        /**
          * ReadRequest
          * @description A layout that may still be incomplete, how well its places are known, and the shot to look at.
          */
@@ -2647,6 +3109,81 @@ export interface components {
              * @default pool-9ft
              */
             table?: unknown;
+        };
+        /**
+         * ReadingAnswer
+         * @description `state` is none, running, done, failed or stopped.
+         */
+        ReadingAnswer: {
+            /** Corrections */
+            corrections: number;
+            /** Duration */
+            duration: number;
+            /** Reached */
+            reached: number;
+            /** Recording */
+            recording: number;
+            /** Said */
+            said: string;
+            /** Shots */
+            shots: components["schemas"]["ReadingAnswer.FoundShotAnswer"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "running" | "done" | "failed" | "stopped";
+        };
+        /**
+         * FoundShotAnswer
+         * @description One shot found in the recording. `doubtful` says that somebody should look.
+         */
+        "ReadingAnswer.FoundShotAnswer": {
+            /** After */
+            after: components["schemas"]["ReadingAnswer.SeenBallAnswer"][];
+            /** Before */
+            before: components["schemas"]["ReadingAnswer.SeenBallAnswer"][];
+            /** Confidence */
+            confidence: number;
+            /** Contact */
+            contact: number;
+            /** Doubtful */
+            doubtful: boolean;
+            /** Gone */
+            gone: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shot" | "re-rack" | "replay";
+            /** Moved */
+            moved: number;
+            /** Rack */
+            rack: number;
+            /** Start */
+            start: number;
+            /** Still */
+            still: number;
+        };
+        /**
+         * SeenBallAnswer
+         * @description A ball in a picture. `track` stays the same while the ball is followed (null at a single picture).
+         */
+        "ReadingAnswer.SeenBallAnswer": {
+            /** Ball */
+            ball: string;
+            /** Confidence */
+            confidence: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Sigma */
+            sigma: number;
+            /** Track */
+            track: number | null;
         };
         /** RecordingAnswer */
         RecordingAnswer: {
@@ -2980,6 +3517,37 @@ export interface components {
             side?: number;
             /** Speed */
             speed: number;
+        };
+        /**
+         * StillAnswer
+         * @description The balls at a moment; `time` is the picture's that was looked at, `others` finds without a name.
+         */
+        StillAnswer: {
+            /** Balls */
+            balls: components["schemas"]["StillAnswer.SeenBallAnswer"][];
+            /** Racked */
+            racked: boolean;
+            /** Time */
+            time: number;
+        };
+        /**
+         * SeenBallAnswer
+         * @description A ball in a picture. `track` stays the same while the ball is followed (null at a single picture).
+         */
+        "StillAnswer.SeenBallAnswer": {
+            /** Ball */
+            ball: string;
+            /** Confidence */
+            confidence: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Sigma */
+            sigma: number;
+            /** Track */
+            track: number | null;
         };
         /** UploadAnswer */
         UploadAnswer: {

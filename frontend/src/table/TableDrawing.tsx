@@ -16,6 +16,8 @@ interface Props {
   shapes?: Shape[];
   cloud?: Place[];
   chosen?: string | null;
+  /** Balls whose names are not sure. */
+  doubts?: string[];
   label: string;
   onPoint?: (place: Place) => void;
   onDrag?: (ball: string, place: Place, done: boolean) => void;
@@ -29,6 +31,7 @@ export function TableDrawing({
   shapes = [],
   cloud,
   chosen,
+  doubts = [],
   label,
   onPoint,
   onDrag,
@@ -123,6 +126,7 @@ export function TableDrawing({
               unit={unit}
               valued={table.d_radius !== null}
             />
+            {doubts.includes(ball) && <Doubt radius={table.radius * 1000} unit={unit} />}
             {ball === chosen && (
               <circle
                 r={table.radius * 1000 + 5 * unit}
@@ -290,5 +294,23 @@ export function Ball({
         {label}
       </text>
     </>
+  );
+}
+
+/** A ring of dashes and a question mark: somebody should look whether this is the ball. */
+function Doubt({ radius, unit }: { radius: number; unit: number }) {
+  return (
+    <g data-doubt pointerEvents="none">
+      <circle
+        r={radius + 4 * unit}
+        fill="none"
+        stroke="var(--color-warning)"
+        strokeWidth={1.6 * unit}
+        strokeDasharray={`${3 * unit} ${2 * unit}`}
+      />
+      <text x={radius + 5 * unit} y={-radius} fontSize={13 * unit} fill="var(--color-base-content)">
+        ?
+      </text>
+    </g>
   );
 }

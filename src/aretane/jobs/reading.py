@@ -15,10 +15,11 @@ from pathlib import Path
 from typing import Any
 
 from aretane.core.errors import InputError
-from aretane.vision.found_data import shot_as_data, shot_from_data
+from aretane.core.table import table_from
 from aretane.jobs.pool import Pool
 from aretane.store import readings
 from aretane.store.database import Database
+from aretane.vision.found_data import shot_as_data, shot_from_data
 from aretane.vision.part import Part, Tally, Wanted, read_part, watch_for, words_about
 
 PART = 12.0  # seconds of recording
@@ -113,7 +114,7 @@ def wanted_from(data: dict[str, Any], path: Path) -> Wanted:
     picture = data.get("picture")
     wanted = Wanted(
         str(path),
-        data["table"],
+        table_from(data["table"]),
         data["ball_set"],
         {name: (float(at[0]), float(at[1])) for name, at in data["marks"].items()},
         marked_at=data["marked_at"],

@@ -17,9 +17,9 @@ from numpy.typing import NDArray
 
 from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
-from aretane.vision.camera import Camera, place_at, place_sigma, project
+from aretane.vision.camera import Camera, place_at, place_sigma, places_at, project
 from aretane.vision.cloth import Array, ball_radius
-from aretane.vision.outline import Agreement, agreement, outline, polished, settled
+from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
 from aretane.vision.sight import Still
 
 SMALLEST = 3.0  # pixels of radius below which nothing can be told
@@ -29,16 +29,47 @@ MOST = 160  # centres looked at
 LEAST = 0.4  # of the disc unlike cloth, that a ball may be there at all
 VISIBLE = 0.25  # of the outline, that anything can be said
 ENOUGH = 0.5  # of the score
+POSSIBLE = 0.004  # of it, before a centre is moved to where it fits
 LAYERS = 6  # times that balls just found are taken away from the picture
 REACH = 2.0  # ball diameters from a ball just found
 GAP = 0.3  # of a disc, that is unexplained between other balls
 CLOSE, BESIDE = 0.9, 1.3  # ball diameters: how near and how far the balls round such a gap are
 GROWN = 1.06  # ball radii that a known ball explains
 APART = 0.86  # ball diameters: nearer finds are one ball
-SCORE = np.array([-13.02, 3.85, 2.24, 0.43, 4.10, -4.46, 0.69, -4.76, 3.83, -1.09, 2.49, -0.35, 2.64, 2.49, 2.13, 1.37, 3.98, -2.21, 1.03, 0.19, 2.03, -0.39, -1.72, 5.91, 4.70, 0.52, -6.45])
+SCORE = np.array(
+    [
+        -13.02,
+        3.85,
+        2.24,
+        0.43,
+        4.10,
+        -4.46,
+        0.69,
+        -4.76,
+        3.83,
+        -1.09,
+        2.49,
+        -0.35,
+        2.64,
+        2.49,
+        2.13,
+        1.37,
+        3.98,
+        -2.21,
+        1.03,
+        0.19,
+        2.03,
+        -0.39,
+        -1.72,
+        5.91,
+        4.70,
+        0.52,
+        -6.45,
+    ]
+)
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
-STEPS = (2.0, 1.0, 0.5, 0.25)
+STEPS = (1.5, 0.5)
 
 
 @dataclass(frozen=True)
@@ -69,7 +100,9 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
         for ball in fresh:
             _explain(known, ball, still, table, camera)
         beside = _tried(_neighbours(fresh, still, table, camera), still, table, camera)
-        left = [one for one in (*pool, *beside) if _near(one.place, fresh, table) and _clear(one.place, found, table)]
+        left = [
+            one for one in (*pool, *beside) if _near(one.place, fresh, table) and _clear(one.place, found, table)
+        ]
         fresh = _chosen(left, still, known, table, camera, found)
     return sorted(found, key=lambda one: -one.score)
 
@@ -91,7 +124,9 @@ def _chosen(
         return []
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     first = agreement(still, known, centres, rings)
-    likely = np.nonzero((first.unlike > LEAST) & ((first.visible > VISIBLE) | (first.rest > GAP)))[0]
+    seen = (first.visible > VISIBLE) & (score(first) > POSSIBLE)
+    gap = (first.visible <= VISIBLE) & (first.rest > GAP)
+    likely = np.nonzero((first.unlike > LEAST) & (seen | gap))[0]
     if not len(likely):
         return []
     moved = settled(still, known, centres[likely], rings[likely], STEPS)
@@ -105,15 +140,20 @@ def _chosen(
         if scores[index] < ENOUGH:
             break
         pixel = moved[index] + still.bed.corner
-        seen = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
-        place = _inside(table, seen) if seen else None
+        at = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
+        place = _inside(table, at) if at else None
         if place is not None and _clear(place, found + chosen, table):
             chosen.append(candidate_at(place, float(scores[index]), table, camera))
     return chosen
 
 
 def _gaps(
-    judged: Agreement, moved: NDArray[np.float64], found: list[Candidate], still: Still, table: Table, camera: Camera
+    judged: Agreement,
+    moved: NDArray[np.float64],
+    found: list[Candidate],
+    still: Still,
+    table: Table,
+    camera: Camera,
 ) -> Array:
     """A ball in the middle of others shows little outline; but what fills a gap of its size between them is one."""
     scores = np.zeros(len(moved), np.float32)
@@ -145,9 +185,7 @@ def _explain(known: Array, ball: Candidate, still: Still, table: Table, camera: 
     cv2.fillPoly(known, [np.round(ring * 16).astype(np.int32)], 0.0, shift=4)
 
 
-def _neighbours(
-    fresh: list[Candidate], still: Still, table: Table, camera: Camera
-) -> NDArray[np.float64]:
+def _neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camera) -> NDArray[np.float64]:
     """Pixels of the box where balls would touch the ones just found, if there is something."""
     angles = np.arange(12) * math.pi / 6
     d = table.ball_diameter
@@ -215,16 +253,19 @@ def _blurred(votes: Array, radius: float) -> Array:
 
 def _tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Camera) -> list[_Try]:
     """What pixels of the box would be as balls; without those that are off the table."""
-    tries = []
-    for u, v in starts + still.bed.corner:
-        seen = place_at(camera, (float(u), float(v)), table.radius)
-        place = _inside(table, seen) if seen else None
-        if place is None:
-            continue
-        centre = project(camera, np.array([[*place, table.radius]]))[0]
-        ring = (outline(camera, place, table.radius) - centre).astype(np.float32)
-        tries.append(_Try(place, centre - still.bed.corner, ring))
-    return tries
+    if not len(starts):
+        return []
+    seen = places_at(camera, starts + still.bed.corner, table.radius)
+    inside = [_inside(table, (float(x), float(y))) for x, y in seen if math.isfinite(x)]
+    places = [place for place in inside if place is not None]
+    if not places:
+        return []
+    centres = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
+    rings = (outlines(camera, np.array(places), table.radius) - centres[:, None]).astype(np.float32)
+    return [
+        _Try(place, centre - still.bed.corner, ring)
+        for place, centre, ring in zip(places, centres, rings, strict=True)
+    ]
 
 
 def _inside(table: Table, place: Point) -> Point | None:

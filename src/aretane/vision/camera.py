@@ -67,9 +67,7 @@ class Camera:
         )
 
 
-def camera_from(
-    focal: float, centre: Point, rotation: Array, translation: Array, radial: float = 0.0
-) -> Camera:
+def camera_from(focal: float, centre: Point, rotation: Array, translation: Array, radial: float = 0.0) -> Camera:
     """A camera that is known exactly: `rotation` (3 x 3) and `translation` take the table's frame to the camera's."""
     parameters = np.array([np.log(focal), *_rotation_vector(rotation), *translation, radial, 0.0])
     return Camera(focal, centre, rotation, translation, radial, 1.0, np.zeros((COUNT, COUNT)), 0.0, parameters)
@@ -83,6 +81,21 @@ def project(camera: Camera, places: Array) -> Array:
 def place_at(camera: Camera, pixel: Point, height: float) -> Point | None:
     """The place of a point at `height` above the cloth that is seen at `pixel`; None above the horizon."""
     return _place(camera._parameters, camera.middle, camera.pixel_aspect, pixel, height)
+
+
+def places_at(camera: Camera, pixels: Array, height: float) -> Array:
+    """Places (n x 2) of points at `height` that are seen at these pixels (n x 2); NaN above the horizon."""
+    focal, radial = np.exp(camera._parameters[0]), camera._parameters[RADIAL]
+    square = np.atleast_2d(pixels) * [camera.pixel_aspect, 1.0]
+    bent = (square - camera.middle - [camera._parameters[ASIDE], 0.0]) / focal
+    flat = bent.copy()
+    for _ in range(12 if radial else 0):
+        flat = bent / (1 + radial * np.sum(flat**2, axis=1))[:, None]
+    rays = np.column_stack([flat, np.ones(len(flat))]) @ camera.rotation
+    origin = camera.position
+    down = np.where(rays[:, 2] < -1e-9, rays[:, 2], np.nan)
+    share = (height - origin[2]) / down
+    return np.asarray(origin[:2] + share[:, None] * rays[:, :2])
 
 
 def place_sigma(camera: Camera, pixel: Point, height: float, pixel_sigma: float = MARK_SIGMA) -> float:

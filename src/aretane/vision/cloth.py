@@ -80,9 +80,9 @@ class Bed:
 
 def bed_of(table: Table, camera: Camera, size: tuple[int, int]) -> Bed:
     """The bed as the camera sees it: between the nose lines, and not behind the near ones."""
-    both = np.concatenate(
-        [_edge(table, camera, 0.0, 0.0), _edge(table, camera, table.nose_height, 0.005)]
-    ).astype(np.float32)
+    both = np.concatenate([_edge(table, camera, 0.0, 0.0), _edge(table, camera, table.nose_height, 0.005)]).astype(
+        np.float32
+    )
     if not np.all(np.isfinite(both)):
         return _nothing()
     margin = MARGIN * ball_radius(camera, (table.length / 2, table.width / 2), table.radius) + 4
@@ -186,7 +186,9 @@ def _local(off: Array, bed: Bed) -> Array:
     weight = near.astype(np.float32)
     small = (max(1, off.shape[1] // COARSE), max(1, off.shape[0] // COARSE))
     spread = WIDE * max(1.0, float(np.median(bed.radii))) / COARSE
-    sums = cv2.GaussianBlur(cv2.resize(off * weight[..., None], small, interpolation=cv2.INTER_AREA), (0, 0), spread)
+    sums = cv2.GaussianBlur(
+        cv2.resize(off * weight[..., None], small, interpolation=cv2.INTER_AREA), (0, 0), spread
+    )
     share = cv2.GaussianBlur(cv2.resize(weight, small, interpolation=cv2.INTER_AREA), (0, 0), spread)
     mean = sums / np.maximum(share, 0.1)[..., None]
     found: Array = cv2.resize(mean, (off.shape[1], off.shape[0]), interpolation=cv2.INTER_LINEAR)

@@ -7,6 +7,7 @@ cushion and wood, lie on edges of the picture.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import cv2
@@ -16,35 +17,52 @@ from scipy.optimize import minimize
 
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
-from aretane.vision.camera import Camera, camera_through, project
+from aretane.vision.camera import Camera, camera_through, project, solve_camera
 from aretane.vision.cloth import Array, Image, Mask, lab
 from aretane.vision.marks import SIGHT_HEIGHT, mark_places
 
 Pixels = NDArray[np.float64]
 
+NO_TABLE = "no table is to be seen here; choose a picture that shows it whole, or set the marks by hand"
 WIDE = 640  # pixels: the picture is made smaller for this
 CUSHION = 0.05  # m, from the nose to the wood
 NEAR = 11.0  # units of colour from the cloth's
 LEAST, MOST = 0.04, 0.85  # of the picture that a table's cloth takes
 SHADES = 8  # commonest colours that are tried
 FILLED = 0.72  # of the four-sided outline that must be cloth
-CORNERS = ("corner:head-left", "corner:head-right", "corner:foot-right", "corner:foot-left")
 BLURS = (3.0, 1.2)  # pixels: edges are looked for from far, then from near
 EYE_HEIGHT = (0.4, 6.0)  # m above the bed: where cameras are
 
 
 def suggest_marks(picture: Image, table: Table) -> dict[str, Point]:
     """Marks for the corners and pockets, in pixels of this picture. Raises `InputError` if no table is to be seen."""
-    scale = min(1.0, WIDE / picture.shape[1])
-    size = (round(picture.shape[1] * scale), round(picture.shape[0] * scale))
-    small = np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
+    small, scale = _smaller(picture)
+    size = (small.shape[1], small.shape[0])
     quad = _four_sides(_cloth(lab(small)))
     if quad is None:
-        raise InputError("picture", "no table is to be seen here; choose a picture that shows it whole")
-    camera = _fitted(small, table, _first_camera(table, quad, size))
-    names = [name for name in mark_places(table) if not name.startswith("sight")]
-    pixels = project(camera, np.array([mark_places(table)[name] for name in names])) / scale
-    return {name: (round(float(u), 1), round(float(v), 1)) for name, (u, v) in zip(names, pixels, strict=True)}
+        raise InputError("picture", NO_TABLE)
+    return _marks(_fitted(small, table, _first_camera(table, quad, size)), table, scale)
+
+
+def snap_marks(picture: Image, table: Table, marks: Mapping[str, Point]) -> dict[str, Point]:
+    """Marks that were set by eye, moved so that the table's edges lie on edges of the picture."""
+    small, scale = _smaller(picture)
+    set_small = {name: (u * scale, v * scale) for name, (u, v) in marks.items()}
+    camera = solve_camera(table, set_small, (small.shape[1], small.shape[0]))
+    return _marks(_fitted(small, table, camera), table, scale)
+
+
+def _smaller(picture: Image) -> tuple[Image, float]:
+    scale = min(1.0, WIDE / picture.shape[1])
+    size = (round(picture.shape[1] * scale), round(picture.shape[0] * scale))
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8), scale
+
+
+def _marks(camera: Camera, table: Table, scale: float) -> dict[str, Point]:
+    """Where this camera sees corners and pockets, in pixels of the whole picture."""
+    places = {name: at for name, at in mark_places(table).items() if not name.startswith("sight")}
+    pixels = project(camera, np.array(list(places.values()))) / scale
+    return {name: (round(float(u), 1), round(float(v), 1)) for name, (u, v) in zip(places, pixels, strict=True)}
 
 
 def _cloth(colours: Array) -> Mask:
@@ -149,7 +167,7 @@ def _first_camera(table: Table, quad: Pixels, size: tuple[int, int]) -> Camera:
             off = abs(np.log(camera.focal / (1.1 * max(size))))
             found.append((camera.error_px / max(size) * 200 + off + (1e-3 if near > far else 0.0), camera))
     if not found:
-        raise InputError("picture", "no table is to be seen here; choose a picture that shows it whole")
+        raise InputError("picture", NO_TABLE)
     return min(found, key=lambda one: one[0])[1]
 
 
@@ -189,5 +207,3 @@ def _on_edges(strength: Array, camera: Camera, table: Table) -> float:
     pixels = np.nan_to_num(project(camera, np.concatenate(lines)), nan=-1.0).astype(np.float32)
     seen = cv2.remap(strength, pixels[:, :1], pixels[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
     return float(seen.mean())
-
-

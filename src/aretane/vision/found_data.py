@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -22,8 +22,8 @@ def shot_as_data(shot: Shot) -> Data:
         "moved": shot.moved,
         "gone": shot.gone,
         "kind": shot.kind,
-        "before": [_placed_as_data(one) for one in shot.before],
-        "after": [_placed_as_data(one) for one in shot.after],
+        "before": layout_as_data(shot.before),
+        "after": layout_as_data(shot.after),
         "left": list(shot.left),
         "arrived": list(shot.arrived),
     }
@@ -37,6 +37,10 @@ def shot_from_data(data: Mapping[str, Any]) -> Shot:
         left=tuple(data["left"]),
         arrived=tuple(data["arrived"]),
     )
+
+
+def layout_as_data(layout: Sequence[Placed]) -> list[Data]:
+    return [_placed_as_data(one) for one in layout]
 
 
 def _placed_as_data(one: Placed) -> Data:

@@ -15,8 +15,8 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
-from aretane.vision.balls import Candidate
 from aretane.vision.ball_sets import BALL_SETS, colour_of, is_striped
+from aretane.vision.balls import Candidate
 from aretane.vision.sight import Still
 
 INSIDE = 0.82  # of the radius: the rim mixes with the cloth

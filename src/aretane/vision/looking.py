@@ -1,48 +1,91 @@
-"""The two questions asked of a recording: which balls are there at a moment, and which shots does it hold."""
+"""The questions asked of a recording: which balls are there at a moment, and which shots does it hold."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
-from aretane.vision.balls import SMALLEST, find_balls, prepare
-from aretane.vision.camera import Camera, solve_camera
+from aretane.vision.ball_sets import BALL_SETS
+from aretane.vision.balls import SMALLEST, Candidate, find_balls
+from aretane.vision.camera import Camera
 from aretane.vision.cloth import ball_radius
-from aretane.vision.frames import picture_at
-from aretane.vision.identity import name_balls
-from aretane.vision.shots import find_shots
-
-Rectangle = tuple[float, float, float, float]
+from aretane.vision.frames import picture_at, rhythm_of
+from aretane.vision.identity import Appearance, appearance, names_for
+from aretane.vision.part import Wanted, camera_of, read_part
+from aretane.vision.racks import with_rack
+from aretane.vision.registration import Registrar, straightened
+from aretane.vision.sight import prepare
 
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
+PART = 60.0  # seconds of recording between two words about progress
+
+
+@dataclass(frozen=True)
+class Ball:
+    """A ball with its name. Of balls that are alike names are given as they come."""
+
+    name: str
+    confidence: float
+    candidate: Candidate
+    appearance: Appearance
+    racked: bool
+
+
+def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball], Camera, float]:
+    """The balls that stand at a moment, the camera, and the time of the picture that was looked at."""
+    path, table = Path(wanted.path), wanted.table
+    time, shown = picture_at(path, at)
+    size = (shown.shape[1], shown.shape[0])
+    camera = camera_of(wanted, table, size)
+    still = prepare(_registered(wanted, table, camera, shown), table, camera)
+    _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
+    found, racked = with_rack(find_balls(still, table, camera), still, table, camera, wanted.ball_set)
+    looks = [appearance(still, one) for one in found]
+    named = names_for(looks, balls)
+    told = [Ball(*named[n], one, looks[n], racked) for n, one in enumerate(found) if n in named]
+    return told, camera, time
+
+
+def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:
+    """The picture as the camera would have taken it when the table was marked."""
+    if wanted.marked_at is None:
+        return shown
+    _, marked = picture_at(Path(wanted.path), wanted.marked_at)
+    if marked.shape != shown.shape:
+        raise InputError("at", "the picture has another size here than where the table was marked; mark it here")
+    registrar = Registrar(marked, table, camera)
+    if not registrar.able:
+        return shown
+    warp = registrar.register(shown)
+    if warp is None:
+        raise InputError("at", "this is another view than the marked one; mark the table here")
+    return straightened(shown, warp)
 
 
 def balls_at(
-    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Rectangle | None, ball_set: str
+    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Any, ball_set: str
 ) -> dict[str, Any]:
     """The answer of `video balls`."""
     if not at >= 0:
         raise InputError("at", "must be a time of the recording in seconds")
-    _, shown = picture_at(path, at)
-    size = (shown.shape[1], shown.shape[0])
-    camera = _camera(table, marks, size, picture)
-    still = prepare(shown, table, camera)
-    _refuse_nonsense(float(still.bed.cloth.mean()), table, camera)
-    named = name_balls(still, find_balls(still, table, camera), ball_set)
+    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=None)
+    told, camera, _ = balls_in(wanted, at, BALL_SETS[ball_set])
     return {
         "balls": [
             {
-                "id": one.ball,
+                "id": one.name,
                 "confidence": round(one.confidence, 3),
                 "x": round(one.candidate.place[0], 4),
                 "y": round(one.candidate.place[1], 4),
                 "sigma": round(one.candidate.sigma, 4),
                 "pixel": [round(one.candidate.pixel[0], 1), round(one.candidate.pixel[1], 1)],
+                "racked": one.racked,
             }
-            for one in named
+            for one in told
         ],
         "camera": {"error_px": round(camera.error_px, 3), "focal_px": round(camera.focal, 1)},
     }
@@ -52,39 +95,40 @@ def shots_of(
     path: Path,
     table: Table,
     marks: Mapping[str, Point],
-    picture: Rectangle | None,
+    picture: Any,
+    ball_set: str,
     progress: Callable[[float], None] | None = None,
 ) -> dict[str, Any]:
-    """The answer of `video shots`."""
-    shots, looked, rate = find_shots(path, table, lambda size: _camera(table, marks, size, picture), progress)
-    if looked == 0:
-        raise InputError("recording", "the recording has no picture")
+    """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them."""
+    rhythm = rhythm_of(path)
+    first = picture_at(path, rhythm.first)[1] if rhythm.rate > 0 else None
+    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
+    if first is not None:
+        camera_of(wanted, table, (first.shape[1], first.shape[0]))
+    watch, time, over, found = None, rhythm.first, False, []
+    while not over:
+        part = read_part(wanted, watch, time, PART)
+        watch, time, over = part.watch, part.reached, part.over
+        found += part.shots
+        if progress is not None:
+            progress(min(time, rhythm.last))
+    told = [
+        {
+            "start": round(shot.start, 3),
+            "contact": round(shot.contact, 3),
+            "still": round(shot.still, 3),
+            "confidence": shot.confidence,
+            "moved": shot.moved,
+            "gone": shot.gone,
+            "kind": shot.kind,
+        }
+        for shot in found
+    ]
     return {
-        "frames_per_second": round(rate, 3),
-        "shots": [
-            {
-                "start": round(shot.start, 3),
-                "contact": round(shot.contact, 3),
-                "still": round(shot.still, 3),
-                "confidence": shot.confidence,
-                "moved": shot.moved,
-                "gone": shot.gone,
-            }
-            for shot in shots
-        ],
+        "frames_per_second": round(rhythm.rate, 3),
+        "shots": [shot for shot in told if shot["kind"] == "shot"],
+        "others": [shot for shot in told if shot["kind"] != "shot"],
     }
-
-
-def _camera(table: Table, marks: Mapping[str, Point], size: tuple[int, int], picture: Rectangle | None) -> Camera:
-    for name, (u, v) in marks.items():
-        if not (-0.5 * size[0] <= u <= 1.5 * size[0] and -0.5 * size[1] <= v <= 1.5 * size[1]):
-            raise InputError(
-                name.replace("corner:", "corners: "), f"lies far outside of the picture of {size[0]} x {size[1]}"
-            )
-    try:
-        return solve_camera(table, marks, size, picture=picture)
-    except InputError as problem:
-        raise InputError(problem.field.replace("marks", "corners"), problem.message) from None
 
 
 def _refuse_nonsense(bed: float, table: Table, camera: Camera) -> None:

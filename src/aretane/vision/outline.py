@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -27,27 +28,30 @@ DISC = np.array([0.25, 0.4, 0.35], np.float32)  # shares of the three inner ring
 
 
 def outline(camera: Camera, place: Point, radius: float) -> Pixels:
-    """Pixels of the outline of a ball that stands at `place`, 48 points.
+    """Pixels of the outline of a ball that stands at `place`, 48 points; point 12 is the lowest in the picture."""
+    return outlines(camera, np.array([place]), radius)[0]
 
-    The outline is the circle in which the cone of sight touches the sphere; point 12 is the lowest in the picture.
-    """
-    centre = np.array([*place, radius])
-    to_eye = camera.position - centre
-    away = float(np.linalg.norm(to_eye))
+
+def outlines(camera: Camera, places: Pixels, radius: float) -> Pixels:
+    """Outlines (n x 48 x 2) of balls at `places` (n x 2): the circles in which the cones of sight touch them."""
+    centres = np.column_stack([places, np.full(len(places), radius)])
+    to_eye = camera.position - centres
+    away = np.linalg.norm(to_eye, axis=1, keepdims=True)
     axis = to_eye / away
-    ahead, wide = radius * radius / away, radius * math.sqrt(max(0.0, 1 - (radius / away) ** 2))
-    right = camera.rotation[0] - (camera.rotation[0] @ axis) * axis
-    right /= np.linalg.norm(right)
-    down = np.cross(axis, right) * -1.0
-    ring = centre + ahead * axis + wide * (np.cos(ANGLES)[:, None] * right + np.sin(ANGLES)[:, None] * down)
-    return project(camera, ring)
+    ahead, wide = radius * radius / away, radius * np.sqrt(np.maximum(0.0, 1 - (radius / away) ** 2))
+    right = camera.rotation[0] - (axis @ camera.rotation[0])[:, None] * axis
+    right /= np.linalg.norm(right, axis=1, keepdims=True)
+    down = -np.cross(axis, right)
+    turn = np.cos(ANGLES)[None, :, None] * right[:, None] + np.sin(ANGLES)[None, :, None] * down[:, None]
+    rings = (centres + ahead * axis)[:, None] + wide[:, None] * turn
+    return project(camera, rings.reshape(-1, 3)).reshape(len(places), len(ANGLES), 2)
 
 
 @dataclass(frozen=True)
 class Agreement:
     """How n places agree with what the picture shows beside balls that are known already, each number 0 to 1.
 
-    `fit` is what a place is moved by; `full` the foreground inside, `dimmest` in the second emptiest quarter;
+    `full` is the foreground inside, `dimmest` in the second emptiest quarter;
     `edged` the share of the visible outline where colours change across it, `free` the share that borders on
     cloth, `around` the foreground round it, `inner` how much colours change inside, `person` the share of the disc
     that belongs to somebody, `visible` the share of the outline that is to be seen. `unlike` is as `full`
@@ -55,7 +59,6 @@ class Agreement:
     is the light of the brightest part, `rest` the share of the disc that no known ball explains.
     """
 
-    fit: Array
     full: Array
     dimmest: Array
     edged: Array
@@ -75,23 +78,14 @@ def agreement(still: Still, known: Array, centres: Pixels, rings: Array) -> Agre
 
     `known` is 1 where the picture says something, 0 outside of the bed and where a ball is known already.
     """
-    maps = centres[:, None, None] + SCALES[None, :, None, None] * rings[:, None]
-    count = len(maps)
-    across, down = (np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, len(ANGLES)) for axis in (0, 1))
-
-    def seen(picture: Array) -> Array:
-        taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-        return np.asarray(taken).reshape(count, len(SCALES), -1)
-
+    count, seen = len(centres), _sampler(centres, rings, SCALES)
     shown, known = seen(still.foreground), seen(known)
     weights = known * WEIGHTS
     totals = np.maximum(weights.sum(axis=2), 1e-6)
     mean = (shown * weights).sum(axis=2) / totals
-    step = ((shown[:, RIM] - shown[:, BEYOND]) * weights[:, RIM]).sum(axis=1) / totals[:, RIM]
     normal = rings / np.linalg.norm(rings, axis=2, keepdims=True)
     across_edge, down_edge = seen(still.edges[0]), seen(still.edges[1])
     flank = np.abs(across_edge[:, ON] * normal[..., 0] + down_edge[:, ON] * normal[..., 1])
-    edge = (flank * weights[:, ON]).sum(axis=1) / totals[:, ON]
     on = known[:, ON] > 0.5
     beyond = known[:, BEYOND] > 0.5
     inside = known[:, :2]
@@ -100,7 +94,6 @@ def agreement(still: Still, known: Array, centres: Pixels, rings: Array) -> Agre
     border = (shown[:, RIM] > 0.5) & (shown[:, BEYOND] < 0.5) & beyond
     around = np.where(totals[:, AROUND] > 0.2 * WEIGHTS.sum(), mean[:, AROUND], 0.0)
     return Agreement(
-        step + 0.3 * (mean[:, 0] + mean[:, 1]) + 0.5 * edge,
         mean[:, INSIDE] @ DISC,
         _dimmest(shown, known),
         ((flank > PLAIN) & on).sum(axis=1) / np.maximum(on.sum(axis=1), 1),
@@ -116,6 +109,33 @@ def agreement(still: Still, known: Array, centres: Pixels, rings: Array) -> Agre
     )
 
 
+def _sampler(centres: Pixels, rings: Array, scales: Pixels) -> Callable[[Array], Array]:
+    """Reads a picture along the rings about the centres, at these multiples of the outlines: n x scales x 48."""
+    maps = centres[:, None, None] + scales[None, :, None, None] * rings[:, None]
+    across, down = (np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, len(ANGLES)) for axis in (0, 1))
+
+    def seen(picture: Array) -> Array:
+        taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+        return np.asarray(taken).reshape(len(centres), len(scales), -1)
+
+    return seen
+
+
+def _fit(still: Still, known: Array, centres: Pixels, rings: Array) -> Array:
+    """How well balls there would fit: full inside, a step of the foreground and an edge on the outline."""
+    seen = _sampler(centres, rings, SCALES[[0, 1, RIM, BEYOND]])
+    shown, weights = seen(still.foreground), seen(known) * WEIGHTS
+    totals = np.maximum(weights.sum(axis=2), 1e-6)
+    inside = (shown[:, :2] * weights[:, :2]).sum(axis=2) / totals[:, :2]
+    step = ((shown[:, 2] - shown[:, 3]) * weights[:, 2]).sum(axis=1) / totals[:, 2]
+    on = _sampler(centres, rings, SCALES[[ON]])
+    normal = rings / np.linalg.norm(rings, axis=2, keepdims=True)
+    flank = np.abs(on(still.edges[0])[:, 0] * normal[..., 0] + on(still.edges[1])[:, 0] * normal[..., 1])
+    weight = on(known)[:, 0] * WEIGHTS
+    edge = (flank * weight).sum(axis=1) / np.maximum(weight.sum(axis=1), 1e-6)
+    return np.asarray(step + 0.3 * inside.sum(axis=1) + 0.5 * edge)
+
+
 def _dimmest(shown: Array, known: Array) -> Array:
     """Foreground of the second emptiest quarter of the disc that can be seen."""
     count = len(shown)
@@ -129,7 +149,7 @@ def _dimmest(shown: Array, known: Array) -> Array:
 def settled(still: Still, known: Array, centres: Pixels, rings: Array, steps: tuple[float, ...]) -> Pixels:
     """Move every centre until its outline fits best, coarse to fine; over a few pixels outlines keep their shape."""
     at = centres.copy()
-    best = agreement(still, known, at, rings).fit
+    best = _fit(still, known, at, rings)
     around = np.array([(i, j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j], float)
     for step in steps:
         active = np.arange(len(at))
@@ -137,7 +157,7 @@ def settled(still: Still, known: Array, centres: Pixels, rings: Array, steps: tu
             if not len(active):
                 break
             tried = at[active, None] + step * around
-            fits = agreement(still, known, tried.reshape(-1, 2), np.repeat(rings[active], len(around), axis=0)).fit
+            fits = _fit(still, known, tried.reshape(-1, 2), np.repeat(rings[active], len(around), axis=0))
             fits = fits.reshape(len(active), -1)
             choice = fits.argmax(axis=1)
             better = fits.max(axis=1) > best[active] + 1e-6
@@ -188,14 +208,7 @@ def size_ratio(still: Still, known: Array, centres: Pixels, rings: Array) -> flo
 
 def _edges_along(still: Still, known: Array, centres: Pixels, rings: Array) -> tuple[Pixels, NDArray[np.bool_]]:
     """Where along each direction the edge lies, in outline radii, and whether it is a clear one."""
-    maps = centres[:, None, None] + RADII[None, :, None, None] * rings[:, None]
-    count, directions = len(centres), len(ANGLES)
-    across, down = (np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, directions) for axis in (0, 1))
-
-    def seen(picture: Array) -> Pixels:
-        taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-        return np.asarray(taken, float).reshape(count, len(RADII), directions)
-
+    seen = _sampler(centres, rings, RADII)
     profile = np.minimum(seen(still.contrast), 4.0)
     inside, outside = np.median(profile[:, CORE], axis=1), np.median(profile[:, CLOTH], axis=1)
     level = (inside + outside) / 2

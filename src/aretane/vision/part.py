@@ -6,10 +6,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
 from aretane.core.errors import InputError
-from aretane.core.table import Point, table_from
+from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, solve_camera
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.reading import EVERY, Reader, read
@@ -23,18 +22,32 @@ RIGHT_SIZE = 0.06  # balls may look larger or smaller by so much
 
 @dataclass(frozen=True)
 class Wanted:
-    """What is to be read: the file, its table, and the marks that were set in the picture at `marked_at`.
+    """What is to be read: the file, its table, and the marks that were set in the picture at `marked_at` (None: in
+    whatever picture is looked at).
 
     `marks` and `picture` are in pixels of the upright picture, `pixel_aspect` the width of its pixels.
     """
 
     path: str
-    table: Any
+    table: Table
     ball_set: str
     marks: Mapping[str, Point]
     picture: Rectangle | None = None
-    marked_at: float = 0.0
+    marked_at: float | None = 0.0
     pixel_aspect: float = 1.0
+
+
+def camera_of(wanted: Wanted, table: Table, size: tuple[int, int]) -> Camera:
+    """The camera for pictures of that size. Raises `InputError` in the words of the command line."""
+    for name, (u, v) in wanted.marks.items():
+        if not (-0.5 * size[0] <= u <= 1.5 * size[0] and -0.5 * size[1] <= v <= 1.5 * size[1]):
+            raise InputError(
+                name.replace("corner:", "corners: "), f"lies far outside of the picture of {size[0]} x {size[1]}"
+            )
+    try:
+        return solve_camera(table, wanted.marks, size, picture=wanted.picture, pixel_aspect=wanted.pixel_aspect)
+    except InputError as problem:
+        raise InputError(problem.field.replace("marks", "corners"), problem.message) from None
 
 
 @dataclass(frozen=True)
@@ -78,16 +91,11 @@ def watch_for(path: Path, shots: tuple[Shot, ...] = ()) -> Watch:
 
 def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float) -> Part:
     """Read from `begin` on, `length` seconds of the recording."""
-    path, table = Path(wanted.path), table_from(wanted.table)
+    path, table = Path(wanted.path), wanted.table
     watch = watch or watch_for(path)
 
-    def camera_of(size: tuple[int, int]) -> Camera:
-        return solve_camera(
-            table, wanted.marks, size, picture=wanted.picture, pixel_aspect=wanted.pixel_aspect
-        )
-
-    _, marked = picture_at(path, wanted.marked_at)
-    reader = Reader(table, wanted.ball_set, camera_of, watch, marked)
+    _, marked = picture_at(path, wanted.marked_at or 0.0)
+    reader = Reader(table, wanted.ball_set, lambda size: camera_of(wanted, table, size), watch, marked)
     until = begin + length
     shots: list[Shot] = []
     looked, lost, time = 0, 0, begin
@@ -120,7 +128,9 @@ def words_about(tally: Tally, shots: int) -> str:
     if len(ratios) > 5 and abs(ratios[len(ratios) // 2] - 1) > RIGHT_SIZE:
         off = 100 * (ratios[len(ratios) // 2] - 1)
         more = "larger" if off > 0 else "smaller"
-        said.append(f"balls look {abs(off):.0f} % {more} than the marks say: check the corners and the table's size")
+        said.append(
+            f"balls look {abs(off):.0f} % {more} than the marks say: check the corners and the table's size"
+        )
     if len(tally.sizes) > 1:
         said.append("the picture's size changes in this recording; only the marked size can be trusted")
     return "; ".join(said)

@@ -17,7 +17,7 @@ from aretane.core.rack import racked
 from aretane.core.table import Point, Table
 from aretane.vision.balls import Candidate, candidate_at
 from aretane.vision.camera import Camera
-from aretane.vision.outline import outline
+from aretane.vision.outline import outlines
 from aretane.vision.sight import Still
 
 PACKS = {
@@ -25,7 +25,7 @@ PACKS = {
     "snooker": ("snooker",),
     "blackball": ("blackball",),
 }
-SHIFTS = np.arange(-0.02, 0.0201, 0.005)  # m, along and across: racks are set by hand
+SHIFT, FARTHEST = 0.004, 6  # m, and how often along or across: racks are set by hand
 FULL, CLEAN = 0.93, 0.28  # of the pack that must be foreground, and of the ring round it that may be
 LOOSE = 0.35  # ball diameters within which the finds agree with a place of the pack
 AGREED = 0.7  # of the places must have a find of their own
@@ -59,21 +59,28 @@ def _agreed(places: Sequence[Point], found: Sequence[Candidate], table: Table) -
 
 
 def _best(places: Sequence[Point], still: Still, table: Table, camera: Camera) -> list[Point] | None:
-    """The pack shifted to where it fits best; None where it does not fit."""
-    best, at = -1.0, None
-    rings = [outline(camera, place, table.radius) for place in places]
-    base = outline(camera, places[0], table.radius)
-    for dx in SHIFTS:
-        for dy in SHIFTS:
-            moved = [(x + dx, y + dy) for x, y in places]
-            shift = outline(camera, moved[0], table.radius).mean(axis=0) - base.mean(axis=0)
-            full, around = _filled([ring + shift for ring in rings], still)
-            if full >= FULL and around <= CLEAN and full - around > best:
-                best, at = full - around, moved
-    return at
+    """The pack shifted step by step to where it fits best; None where it does not fit."""
+    rings = outlines(camera, np.array(places), table.radius)
+
+    def fit(at: tuple[int, int]) -> tuple[float, float]:
+        shift = SHIFT * np.array(at)
+        moved = outlines(camera, np.array(places[:1]) + shift, table.radius)[0].mean(axis=0) - rings[0].mean(axis=0)
+        return _filled(rings + moved, still)
+
+    at, (full, around) = (0, 0), fit((0, 0))
+    for _ in range(FARTHEST):
+        steps = [(at[0] + i, at[1] + j) for i, j in ((-1, 0), (1, 0), (0, -1), (0, 1))]
+        tried = {step: fit(step) for step in steps}
+        step = max(steps, key=lambda one: tried[one][0] - tried[one][1])
+        if tried[step][0] - tried[step][1] <= full - around:
+            break
+        at, (full, around) = step, tried[step]
+    if full < FULL or around > CLEAN:
+        return None
+    return [(x + SHIFT * at[0], y + SHIFT * at[1]) for x, y in places]
 
 
-def _filled(rings: Sequence[NDArray[np.float64]], still: Still) -> tuple[float, float]:
+def _filled(rings: NDArray[np.float64], still: Still) -> tuple[float, float]:
     """Foreground in the pack, and in the ring round it."""
     inside, near, far = (np.zeros(still.unlike.shape, np.uint8) for _ in range(3))
     for ring in rings:
@@ -88,9 +95,7 @@ def _filled(rings: Sequence[NDArray[np.float64]], still: Still) -> tuple[float, 
     return float(still.unlike[pack].mean()), float(still.foreground[around].mean())
 
 
-def _replaced(
-    found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera
-) -> list[Candidate]:
+def _replaced(found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera) -> list[Candidate]:
     """What was found outside of the pack, and the pack."""
     middle = (sum(x for x, _ in places) / len(places), sum(y for _, y in places) / len(places))
     reach = max(math.dist(middle, at) for at in places) + 0.1 * table.ball_diameter
@@ -101,5 +106,3 @@ def _replaced(
         or all(math.dist(one.place, at) > 0.8 * table.ball_diameter for at in places)
     ]
     return outside + [candidate_at(place, SURE, table, camera) for place in places]
-
-

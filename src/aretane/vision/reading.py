@@ -145,9 +145,7 @@ class Reader:
         self.last = Look(time, seen, gaps, racked)
         return self.last
 
-    def _measure(
-        self, picture: Image, warp: Warp, places: Sequence[Point]
-    ) -> list[tuple[Point, float] | None]:
+    def _measure(self, picture: Image, warp: Warp, places: Sequence[Point]) -> list[tuple[Point, float] | None]:
         """Balls that have come to rest, measured in the full picture."""
         assert self.view is not None
         view = self.view

@@ -57,7 +57,15 @@ def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None
     brighter = np.clip((colours[..., 0] - cloth[..., 0]) / SHINE, 0.0, 1.0) * known
     people = _people(np.where(bed.cloth, unlike, shown) * known, bed)
     return Still(
-        colours, lenient / threshold, shown * known, unlike * known, brighter, _edges(colours, known), people, known, bed
+        colours,
+        lenient / threshold,
+        shown * known,
+        unlike * known,
+        brighter,
+        _edges(colours, known),
+        people,
+        known,
+        bed,
     )
 
 
@@ -68,7 +76,9 @@ def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
     kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + LINE) * bed.radii
     thin = (vivid.astype(bool) & ~kept).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
-    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LONG * float(np.median(bed.radii))
+    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LONG * float(
+        np.median(bed.radii)
+    )
     long[0] = False
     if not long.any():
         return np.zeros(shown.shape, bool)

@@ -14,10 +14,12 @@ from flask.json.provider import JSONProvider
 from flask_wtf.csrf import generate_csrf
 
 from aretane import __version__
+from aretane.jobs.pool import Pool
+from aretane.jobs.reading import Readings
 from aretane.settings import Settings
 from aretane.store.database import Database, DatabaseUnavailable
 from aretane.store.files import RecordingFiles
-from aretane.web import errors, figures, games, lab, recordings, rules, security, table
+from aretane.web import errors, figures, games, lab, readings, recordings, rules, security, table
 from aretane.web.context import Context, context, transaction
 from aretane.web.schemas import Health, SessionAnswer
 
@@ -42,10 +44,11 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
         MAX_CONTENT_LENGTH=32 * 1024 * 1024,
         VALIDATION_ERROR_DESCRIPTION="the request is not well formed",
     )
-    app.extensions["aretane"] = Context(settings, database, RecordingFiles(settings.recordings))
+    files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
+    app.extensions["aretane"] = Context(settings, database, files, pool, Readings(database, pool, files.path))
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for module in (games, rules, table, recordings, figures, lab):
+    for module in (games, rules, table, recordings, readings, figures, lab):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(front)
     app.after_request(_log)

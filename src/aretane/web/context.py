@@ -9,6 +9,8 @@ from typing import cast
 
 from flask import current_app
 
+from aretane.jobs.pool import Pool
+from aretane.jobs.reading import Readings
 from aretane.settings import Settings
 from aretane.store.club import Author, coach
 from aretane.store.database import Database, Db
@@ -20,6 +22,8 @@ class Context:
     settings: Settings
     database: Database
     files: RecordingFiles
+    pool: Pool
+    readings: Readings
 
 
 def context() -> Context:

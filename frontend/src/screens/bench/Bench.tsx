@@ -14,6 +14,7 @@ import { BallTray } from "./BallTray";
 import { Board } from "./Board";
 import { ClashDialog, DiamondDialog, KeysDialog } from "./Dialogs";
 import { EntryPanel } from "./EntryPanel";
+import { FoundStrip } from "./found/FoundStrip";
 import { OverruleDialog } from "./Overrule";
 import { Picture } from "./Picture";
 import { RackNotes } from "./RackNotes";
@@ -59,7 +60,9 @@ function OpenBench({ game }: { game: Game }) {
         <ToolBar bench={bench} actions={actions} />
       </div>
       <div className="flex flex-wrap justify-between">
-        <Said problem={reverse.error ?? (bench.marks ? bench.camera.error : null)} />
+        <Said
+          problem={reverse.error ?? bench.foundShots.error ?? (bench.marks ? bench.camera.error : null)}
+        />
         <Board bench={bench} />
       </div>
       <Trouble game={game} rack={bench.rackIndex} />
@@ -98,6 +101,7 @@ function OpenBench({ game }: { game: Game }) {
           }}
         />
       </div>
+      <FoundStrip bench={bench} actions={actions} />
       <div className="p-3">
         <EntryPanel bench={bench} actions={actions} />
       </div>
@@ -116,7 +120,7 @@ function useStillPicture({ ready, found, document, player }: Workbench) {
 }
 
 function Film({ bench, actions }: { bench: Workbench; actions: Actions }) {
-  const { tool, looping } = useBench();
+  const { tool, looping, flicker } = useBench();
   const { recording, linked } = bench;
   if (!recording)
     return (
@@ -152,7 +156,9 @@ function Film({ bench, actions }: { bench: Workbench; actions: Actions }) {
         camera={bench.camera.data}
         balls={bench.shown}
         shapes={bench.shapes}
-        chosen={bench.chosen ?? bench.target?.ball ?? null}
+        chosen={bench.chosen ?? (bench.foundShots.shot ? null : (bench.target?.ball ?? null))}
+        doubts={bench.doubts}
+        drawn={flicker}
         marks={tool === "mark" ? (bench.marks ?? {}) : null}
         placing={tool !== "look"}
         onMarks={(marks, done) => {
@@ -188,9 +194,10 @@ function Plan({ bench, actions }: { bench: Workbench; actions: Actions }) {
       <TableDrawing
         table={bench.game.table}
         balls={bench.shown}
-        ghostly={bench.moment === "after" ? bench.entry.before : {}}
+        ghostly={bench.moment === "after" && !bench.foundShots.shot ? bench.entry.before : {}}
         shapes={bench.shapes}
-        chosen={bench.chosen ?? bench.target?.ball}
+        chosen={bench.chosen ?? (bench.foundShots.shot ? null : bench.target?.ball)}
+        doubts={bench.doubts}
         label={`Plan of the table, ${bench.moment} the shot`}
         onPoint={(at) => {
           actions.point(at, "drawing");

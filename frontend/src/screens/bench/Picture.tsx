@@ -5,6 +5,7 @@ import type { Camera, Marks, Place, Places, Recording, Table } from "../../api/t
 import { look } from "../../table/balls";
 import { ballPixels, placeAt, project } from "../../table/camera";
 import { Shapes, type Shape } from "../../table/shapes";
+import { Ball } from "../../table/TableDrawing";
 
 interface Props {
   recording: Recording;
@@ -14,6 +15,9 @@ interface Props {
   balls: Places;
   shapes: Shape[];
   chosen: string | null;
+  doubts?: string[];
+  /** Show the layout as it is drawn in the place of the picture. */
+  drawn?: boolean;
   marks: Marks | null;
   placing: boolean;
   onMarks: (marks: Marks, done: boolean) => void;
@@ -132,6 +136,9 @@ export function Picture(props: Props) {
         data-light-ink
         aria-label="Picture with the table's outline and the balls' rings"
       >
+        {camera && props.drawn && (
+          <Drawn table={table} camera={camera} balls={balls} size={[width, height]} />
+        )}
         {camera && <Outline table={table} camera={camera} unit={unit} />}
         {!marks && <Shapes shapes={shapes} to={to} unit={unit} />}
         {camera &&
@@ -154,6 +161,7 @@ export function Picture(props: Props) {
                   fill="transparent"
                   stroke={ball === chosen ? "#ff8d66" : "#fffdf6"}
                   strokeWidth={(ball === chosen ? 2 : 1.2) * unit}
+                  strokeDasharray={props.doubts?.includes(ball) ? `${3 * unit} ${2 * unit}` : undefined}
                 />
                 <text
                   x={centre[0] + r + 2 * unit}
@@ -166,6 +174,7 @@ export function Picture(props: Props) {
                   pointerEvents="none"
                 >
                   {ball === "cue" ? "cue" : look(ball).label || ball}
+                  {props.doubts?.includes(ball) && " ?"}
                 </text>
               </g>
             );
@@ -236,6 +245,37 @@ function Outline({ table, camera, unit }: { table: Table; camera: Camera; unit: 
       opacity={0.85}
       pointerEvents="none"
     />
+  );
+}
+
+/** The layout as the camera would see it: what differs from the picture when both are shown in turn is wrong. */
+function Drawn(props: { table: Table; camera: Camera; balls: Places; size: Place }) {
+  const { table, camera, balls, size } = props;
+  const corners: Place[] = [
+    [0, 0],
+    [table.length, 0],
+    [table.length, table.width],
+    [0, table.width],
+  ];
+  const bed = corners.map(([x, y]) => project(camera, x, y, 0)).filter((at): at is Place => at !== null);
+  const far = Object.entries(balls).sort(
+    ([, a], [, b]) => ballPixels(camera, a, table.radius) - ballPixels(camera, b, table.radius),
+  );
+  return (
+    <g data-testid="drawn" pointerEvents="none">
+      <rect width={size[0]} height={size[1]} fill="#1b1a17" />
+      <path d={`M${bed.map((at) => at.join(" ")).join("L")}Z`} fill="#2f6660" />
+      {far.map(([ball, at]) => {
+        const centre = project(camera, at[0], at[1], table.radius);
+        if (!centre) return null;
+        const r = ballPixels(camera, at, table.radius);
+        return (
+          <g key={ball} transform={`translate(${String(centre[0])} ${String(centre[1])})`}>
+            <Ball ball={ball} radius={r} unit={size[0] / 620} valued={false} />
+          </g>
+        );
+      })}
+    </g>
   );
 }
 

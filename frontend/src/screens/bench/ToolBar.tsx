@@ -16,6 +16,7 @@ export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions
           {marking ? "done marking" : "mark the table"}
         </button>
       )}
+      {!marking && bench.recording && bench.marks && <ReadingTools bench={bench} actions={actions} />}
       {!marking && <ShotTools bench={bench} actions={actions} />}
       {!marking && bench.found && (
         <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
@@ -59,6 +60,18 @@ function MarkingTools({ bench, actions }: { bench: Workbench; actions: Actions }
     <>
       {camera && <span data-testid="camera-error">marks miss by {camera.error_px.toFixed(1)} px</span>}
       <Tool
+        name="suggest"
+        onClick={() => {
+          actions.suggestMarks(false);
+        }}
+      />
+      <Tool
+        name="onto edges"
+        onClick={() => {
+          actions.suggestMarks(true);
+        }}
+      />
+      <Tool
         name="add pockets"
         onClick={() => {
           actions.markMore("pocket");
@@ -72,6 +85,18 @@ function MarkingTools({ bench, actions }: { bench: Workbench; actions: Actions }
       />
       <Tool name="turn round" hint="h" onClick={actions.turnRound} />
       <Tool name="new view from here" onClick={actions.newView} />
+    </>
+  );
+}
+
+function ReadingTools({ bench, actions }: { bench: Workbench; actions: Actions }) {
+  const flicker = useBench((state) => state.flicker);
+  const running = bench.foundShots.reading?.state === "running";
+  return (
+    <>
+      <Tool name="read balls" hint="⇧R" onClick={actions.readStill} />
+      <Tool name="drawn" hint="⇧F" on={flicker} onClick={actions.flicker} />
+      {!running && <Tool name="find shots" onClick={actions.readRecording} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 /** What can be done at the bench. Every action ends in an edit of the entry, a change, or a word to the coach. */
-import type { Change, Marks, Place, Recording, ShotDocument } from "../../api/types";
+import type { Change, Marks, Place, Places, Recording, ShotDocument } from "../../api/types";
 import { ballsOfKey } from "../../games/discipline";
 import { sigmaAt } from "../../table/camera";
 import { rounded, snap } from "../../table/snap";
@@ -15,6 +15,7 @@ import {
   type ResultId,
 } from "./entry";
 import { firstMarks, turned, withMarks, withMore, withView } from "./marking";
+import { foundActions } from "./found/actions";
 import { keepDraft, open, putDown, say, useBench, type Moment } from "./state";
 import type { Workbench } from "./useWorkbench";
 
@@ -55,7 +56,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   const goTo = (where: { shot?: string; rack?: number }) => {
     writing.show(where);
     putDown();
-    useBench.setState({ chosen: null, moment: "before" });
+    useBench.setState({ chosen: null, moment: "before", foundShot: null, doubts: [] });
     const next = game.racks.flatMap((rack) => rack.shots).find((one) => one.id === where.shot);
     if (next?.document.time?.start != null) player.seek(next.document.time.start);
   };
@@ -103,6 +104,10 @@ export function actionsOf(bench: Workbench, writing: Writing) {
 
   // Balls, zones and lines
   const place = (ball: string, wanted: Place, done: boolean, from: Surface) => {
+    if (bench.foundShots.shot) {
+      dragFound(ball, wanted, done);
+      return;
+    }
     const { place: at, said } = snap(game.table, balls, ball, wanted);
     say(said);
     if (!done) {
@@ -174,6 +179,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
   const chooseBall = (ball: string) => {
     useBench.setState({ chosen: ball });
+    if (bench.foundShots.shot) return;
     if (ball !== "cue" && moment === "before" && !found)
       set({ called: { ball, pocket: null } }, "ball meant");
   };
@@ -251,7 +257,20 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     if (bench.recording) useBench.setState({ marks: firstMarks(bench.recording) });
   };
 
+  const setLayout = (places: Places, sigma: Record<string, number>) => {
+    edit(
+      { ...document, [layoutKey]: { ...document[layoutKey], balls: places, sigma } },
+      "balls read from the picture",
+    );
+  };
+  const ofFound = foundActions(bench, { change: writing.change, saveMarks, setLayout });
+  const dragFound = (ball: string, at: Place, done: boolean) => {
+    useBench.setState({ dragged: done ? null : { ball, place: at } });
+    if (done) bench.foundShots.place(ball, at);
+  };
+
   return {
+    ...ofFound,
     edit, set, goTo, step, log, logEntry, endRack, remove,
     place, startPlacing, startZone, startRoute, point, resizeZone, chooseBall, chooseByKey, takeOff,
     choosePocket, result, scratch,

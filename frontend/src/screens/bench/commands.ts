@@ -2,6 +2,7 @@
 import { INTENTS, KINDS, POCKETS, RESULTS, SOURCES } from "../../words";
 import type { Actions } from "./actions";
 import { callSafety, pushOut, withFoul } from "./entry";
+import { foundCommand } from "./found/commands";
 import { open, putDown, say, useBench } from "./state";
 import type { Workbench } from "./useWorkbench";
 
@@ -15,6 +16,8 @@ export function commandFor(
   actions: Actions,
 ): Command | undefined {
   const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? /^(\d)$/.exec(key)?.[1];
+  const ofFound = foundCommand(key, digit, bench, actions);
+  if (ofFound) return ofFound;
   if (digit) return (shift) => { actions.chooseByKey(Number(digit), shift); }; // prettier-ignore
   const pocket = POCKETS.find((one) => one.key === key);
   if (pocket) return () => { actions.choosePocket(pocket.name); }; // prettier-ignore
@@ -56,6 +59,10 @@ function commands({ game, document, entry, player, moment, chosen, target }: Wor
     "[": () => { actions.markTime("start"); },
     "\\": () => { actions.markTime("contact"); },
     "]": () => { actions.markTime("still"); },
+    R: actions.readStill,
+    D: actions.nextDoubtful,
+    N: actions.addFound,
+    F: actions.flicker,
     h: actions.turnRound,
     ArrowDown: () => { actions.step(1); },
     ArrowUp: () => { actions.step(-1); },

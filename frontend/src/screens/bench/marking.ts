@@ -55,7 +55,11 @@ export function withMarks(entries: Entry[], index: number, time: number, marks: 
     const holding = viewAt({ ...entry, views }, time) ?? views[0];
     return {
       ...entry,
-      views: views.map((view) => (view === holding ? { ...view, camera: { ...view.camera, marks } } : view)),
+      views: views.map((view) =>
+        view === holding
+          ? { ...view, camera: { ...view.camera, marks, marked_at: Math.round(time * 1000) / 1000 } }
+          : view,
+      ),
     };
   });
 }

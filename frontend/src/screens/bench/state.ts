@@ -17,6 +17,12 @@ interface BenchState {
   marks: Marks | null;
   looping: boolean;
   said: string | null;
+  /** The shot of the strip of found ones that is looked at. */
+  foundShot: string | null;
+  /** Balls of the layout just read whose names are not sure. */
+  doubts: string[];
+  /** The layout as it would look, in the place of the picture. */
+  flicker: boolean;
   dialog: "keys" | "overrule" | "recordings" | "diamonds" | null;
 }
 
@@ -29,6 +35,9 @@ const atRest: BenchState = {
   marks: null,
   looping: false,
   said: null,
+  foundShot: null,
+  doubts: [],
+  flicker: false,
   dialog: null,
 };
 

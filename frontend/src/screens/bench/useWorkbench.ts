@@ -6,6 +6,7 @@ import { useCamera, useFrameTimes, useReading, useRecordings } from "../../api/q
 import type { Game, Marks, Place, Places } from "../../api/types";
 import { shotShapes, zoneShapes, type Shape } from "../../table/shapes";
 import { logged, meant, upcoming } from "./entry";
+import { useFound } from "./found/useFound";
 import { viewAt } from "./marking";
 import { useBench, useDrafts } from "./state";
 import { usePlayer } from "./usePlayer";
@@ -16,7 +17,7 @@ export type Workbench = ReturnType<typeof useWorkbench>;
 
 export function useWorkbench(game: Game) {
   const [params] = useSearchParams();
-  const { moment, dragged, chosen, marks: setMarks, looping } = useBench();
+  const { moment, dragged, chosen, marks: setMarks, looping, doubts: unsure } = useBench();
   const draft = useDrafts((state) => state.drafts[game.id]);
   const shotId = params.get("shot");
   const found = game.racks
@@ -25,13 +26,18 @@ export function useWorkbench(game: Game) {
   const asked = params.has("rack") ? Number(params.get("rack")) : game.racks.length - 1;
   const entry = found ? logged(found.rack, found.shot) : upcoming(game, draft);
   const { document } = entry;
+  const foundShots = useFound(game);
   const balls = moment === "before" ? entry.before : entry.after;
-  const shown: Places = dragged ? { ...balls, [dragged.ball]: dragged.place } : balls;
+  const shown: Places = foundShots.shot
+    ? foundShots.balls
+    : dragged
+      ? { ...balls, [dragged.ball]: dragged.place }
+      : balls;
   const table = game.header.table ?? "pool-9ft";
 
   const recordings = useRecordings();
   const entries = game.header.recordings ?? [];
-  const recordingIndex = document.recording ?? 0;
+  const recordingIndex = foundShots.shot ? (foundShots.reading?.recording ?? 0) : (document.recording ?? 0);
   const linked = entries[recordingIndex];
   const recording = recordings.data?.recordings.find((one) => one.sha256 === linked?.sha256);
   const video = useRef<HTMLVideoElement>(null);
@@ -54,7 +60,9 @@ export function useWorkbench(game: Game) {
   const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma, state);
   const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target.pocket);
 
+  const looking = foundShots.shot !== null;
   const shapes = useMemo(() => {
+    if (looking) return [];
     const at = target && before[target.ball];
     const stop = entry.after["cue"];
     const error = found?.shot.error;
@@ -71,10 +79,21 @@ export function useWorkbench(game: Game) {
     }
     if (moment === "after" && route.length && stop) drawn.push({ line: "route", points: [...route, stop] });
     return drawn;
-  }, [moment, shot, target, before, game.table, found, entry.after, document.route, document.targets]);
+  }, [
+    moment,
+    shot,
+    target,
+    before,
+    game.table,
+    found,
+    entry.after,
+    document.route,
+    document.targets,
+    looking,
+  ]);
 
   return {
-    game, found, entry, document, moment, balls, shown, chosen,
+    game, found, foundShots, doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
     rackIndex: found?.index ?? Math.max(0, asked),
     entries, recordingIndex, linked, recording, video, player, marks, camera,
     ready: times.data !== undefined,

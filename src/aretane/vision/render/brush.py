@@ -42,9 +42,7 @@ def rectangle(x0: float, y0: float, x1: float, y1: float, z: float) -> list[Plac
     return [(x0, y0, z), (x1, y0, z), (x1, y1, z), (x0, y1, z)]
 
 
-def limb(
-    picture: Image, camera: Camera, a: Place3, b: Place3, radii: tuple[float, float], colour: Colour
-) -> None:
+def limb(picture: Image, camera: Camera, a: Place3, b: Place3, radii: tuple[float, float], colour: Colour) -> None:
     """A rounded, tapering rod from `a` to `b`, a little lighter along its middle."""
     ends = np.array([a, b])
     depths = (ends @ camera.rotation.T + camera.translation)[:, 2]

@@ -261,11 +261,17 @@ def _hidden(scene: Scene, places: Places, clean: Image, picture: Image) -> dict[
         radius = scene.table.radius_of(ball)
         u, v = project(scene.straight, np.array([[*place, radius]]))[0]
         reach = ball_radius(scene.straight, place, radius)
-        y, x = np.mgrid[0:height, 0:width] if reach > width else np.mgrid[
-            max(0, int(v - reach)) : int(v + reach) + 2, max(0, int(u - reach)) : int(u + reach) + 2
-        ]
+        y, x = (
+            np.mgrid[0:height, 0:width]
+            if reach > width
+            else np.mgrid[max(0, int(v - reach)) : int(v + reach) + 2, max(0, int(u - reach)) : int(u + reach) + 2]
+        )
         inside = (np.hypot(x - u, y - v) < reach) & (x < width) & (y < height)
-        share = float(covered[np.minimum(y, height - 1), np.minimum(x, width - 1)][inside].mean()) if inside.any() else 1.0
+        share = (
+            float(covered[np.minimum(y, height - 1), np.minimum(x, width - 1)][inside].mean())
+            if inside.any()
+            else 1.0
+        )
         if share > 0.05:
             found[ball] = round(share, 2)
     return found

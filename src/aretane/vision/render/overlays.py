@@ -36,7 +36,9 @@ def draw_player_bar(picture: Image, share: float) -> None:
     h, w = picture.shape[:2]
     cv2.rectangle(picture, (0, int(0.94 * h)), (w, h), (22, 20, 20), -1)
     cv2.line(picture, (int(0.04 * w), int(0.97 * h)), (int(0.96 * w), int(0.97 * h)), (90, 90, 90), 2)
-    cv2.line(picture, (int(0.04 * w), int(0.97 * h)), (int((0.04 + 0.92 * share) * w), int(0.97 * h)), (60, 60, 220), 3)
+    cv2.line(
+        picture, (int(0.04 * w), int(0.97 * h)), (int((0.04 + 0.92 * share) * w), int(0.97 * h)), (60, 60, 220), 3
+    )
     x, y = int((0.3 + 0.4 * share) * w), int(0.55 * h)
     arrow = np.array([(0, 0), (0, 16), (4, 12), (7, 18), (9, 17), (6, 11), (11, 11)]) + (x, y)
     cv2.fillPoly(picture, [arrow.astype(np.int32)], (250, 250, 250), cv2.LINE_AA)

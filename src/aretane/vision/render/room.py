@@ -31,7 +31,12 @@ def paint_room(table: Table, camera: Camera, size: tuple[int, int], look: Look) 
     ):
         fill(picture, camera, wall, dim((104, 112, 120), dice.uniform(0.5, 0.9)))
     for _ in range(7):  # pictures, a bar, a screen
-        y, z, w, h = dice.uniform(y0, y1 - 1), dice.uniform(-0.3, 1.3), dice.uniform(0.3, 1.2), dice.uniform(0.2, 0.8)
+        y, z, w, h = (
+            dice.uniform(y0, y1 - 1),
+            dice.uniform(-0.3, 1.3),
+            dice.uniform(0.3, 1.2),
+            dice.uniform(0.2, 0.8),
+        )
         colour = tuple(int(v) for v in dice.uniform(20, 210, 3))
         fill(picture, camera, [(x1, y, z), (x1, y + w, z), (x1, y + w, z + h), (x1, y, z + h)], colour)
     for _ in range(4):  # people who watch

@@ -1,0 +1,100 @@
+"""Readings of recordings on their way in and out."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from aretane.web.schemas import Answer, Id, Place
+
+Time = Annotated[float, Field(ge=0, le=1e6)]
+Pixel = tuple[Annotated[float, Field(ge=-1e5, le=1e5)], Annotated[float, Field(ge=-1e5, le=1e5)]]
+
+
+class SeenBallAnswer(Answer):
+    """A ball in a picture. `track` stays the same while the ball is followed (null at a single picture)."""
+
+    ball: str
+    confidence: float
+    place: Place
+    sigma: float
+    track: int | None
+
+
+class StillAnswer(Answer):
+    """The balls at a moment; `time` is the picture's that was looked at, `others` finds without a name."""
+
+    time: float
+    balls: list[SeenBallAnswer]
+    racked: bool
+
+
+class StillQuery(Answer):
+    recording: Annotated[int, Field(ge=0, le=49)] = 0
+    at: Time
+
+
+class FoundShotAnswer(Answer):
+    """One shot found in the recording. `doubtful` says that somebody should look."""
+
+    id: str
+    rack: int
+    kind: Literal["shot", "re-rack", "replay"]
+    start: float
+    contact: float
+    still: float
+    confidence: float
+    moved: int
+    gone: int
+    doubtful: bool
+    before: list[SeenBallAnswer]
+    after: list[SeenBallAnswer]
+
+
+class ReadingAnswer(Answer):
+    """`state` is none, running, done, failed or stopped."""
+
+    state: Literal["none", "running", "done", "failed", "stopped"]
+    recording: int
+    reached: float
+    duration: float
+    said: str
+    corrections: int
+    shots: list[FoundShotAnswer]
+
+
+class ReadRecordingRequest(Answer):
+    """Read the recording from one time to another (null: to its end) with the marks of the view at `marked_at`."""
+
+    id: Id
+    recording: Annotated[int, Field(ge=0, le=49)] = 0
+    begin: Time = 0
+    end: Time | None = None
+    marked_at: Time = 0
+
+
+class CorrectionRequest(Answer):
+    """One correction by the coach; which fields count depends on `do`."""
+
+    do: Literal["delete", "merge", "split", "add", "kind", "place", "remove", "name"]
+    shot: Annotated[str, Field(max_length=60)] | None = None
+    at: Time | None = None
+    kind: Literal["shot", "re-rack", "replay"] | None = None
+    track: int | None = None
+    ball: Annotated[str, Field(max_length=20)] | None = None
+    side: Literal["before", "after"] | None = None
+    place: Place | None = None
+    following: bool = False
+
+
+class OutlineRequest(Answer):
+    """A suggestion for the table's marks in the picture at `at`; with `marks` those are moved onto edges."""
+
+    table: str | dict[str, object]
+    at: Time
+    marks: Annotated[dict[str, Pixel], Field(max_length=40)] | None = None
+
+
+class OutlineAnswer(Answer):
+    marks: dict[str, tuple[float, float]]
