@@ -14,6 +14,7 @@ ALLOWED = {
     "vision": {"core", "vision"},
     "formats": {"core", "formats"},
     "store": {"core", "store"},
+    "jobs": {"core", "formats", "store", "vision", "jobs"},
 }
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 

@@ -55,7 +55,7 @@ def test_the_balls_of_a_moment_are_where_the_truth_has_them(film):
         nearest = min(answer["balls"], key=lambda ball: math.dist((ball["x"], ball["y"]), place))
         assert math.dist((nearest["x"], nearest["y"]), place) < 0.03
     assert len(answer["balls"]) == len(frame["balls"])
-    assert set(answer["balls"][0]) == {"id", "confidence", "x", "y", "sigma", "pixel"}
+    assert set(answer["balls"][0]) == {"id", "confidence", "x", "y", "sigma", "pixel", "racked"}
     assert answer["camera"]["error_px"] < 1
     assert answer["camera"]["focal_px"] == pytest.approx(truth["camera"]["focal"], rel=0.05)
 

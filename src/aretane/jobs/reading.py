@@ -36,8 +36,10 @@ class Readings:
         self._database, self._pool, self._path_of = database, pool, path_of
         self._ending = threading.Event()
 
-    def start(self, reading_id: str) -> None:
-        threading.Thread(target=self._run, args=(reading_id,), daemon=True).start()
+    def start(self, reading_id: str) -> threading.Thread:
+        thread = threading.Thread(target=self._run, args=(reading_id,), daemon=True)
+        thread.start()
+        return thread
 
     def resume(self, *, everything: bool) -> None:
         """Go on with readings that a stopped server has left."""
@@ -77,16 +79,15 @@ class Readings:
             over = part.over or time >= until
             if over and not part.over:
                 found += watch.finish(until)
-            count += len(found)
+            told = [shot_as_data(one) for one in found]
+            reached = min(time, reading.wanted["duration"])
             with self._database.transaction() as db:
-                going = readings.advance(
-                    db, reading_id, min(time, reading.wanted["duration"]), [shot_as_data(one) for one in found]
-                )
+                going = readings.advance(db, reading_id, count, reached, told)
+            count += len(found)
             if not going:
                 return
             if over:
-                real = sum(1 for one in watch.shots if one.kind == "shot") if count else 0
-                self._end(reading_id, "done", words_about(tally, max(real, count)))
+                self._end(reading_id, "done", words_about(tally, count))
                 return
 
     def _part(self, wanted: Wanted, watch: Any, begin: float, length: float) -> Part:

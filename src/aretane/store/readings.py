@@ -62,14 +62,20 @@ def find(db: Db, reading_id: str) -> Reading | None:
     return _reading(row) if row else None
 
 
-def advance(db: Db, reading_id: str, reached: float, shots: Sequence[Data]) -> bool:
-    """Note how far it has come, with the shots found on the way. False if it is not wanted any more."""
+def advance(db: Db, reading_id: str, known: int, reached: float, shots: Sequence[Data]) -> bool:
+    """Note how far it has come, with the shots found on the way beside the `known` ones.
+
+    False if it is not wanted any more, or if somebody else goes on with it: then nothing is written.
+    """
     with db.cursor() as cursor:
         cursor.execute("SELECT state, found FROM reading WHERE id = %s FOR UPDATE", (reading_id,))
         row = cursor.fetchone()
         if row is None or row["state"] != "running":
             return False
-        found = orjson.loads(row["found"]) + list(shots)
+        found = orjson.loads(row["found"])
+        if len(found) != known:
+            return False
+        found += shots
         cursor.execute(
             "UPDATE reading SET reached = %s, found = %s, heartbeat = %s WHERE id = %s",
             (reached, orjson.dumps(found).decode(), _now(), reading_id),

@@ -1,9 +1,9 @@
 """Balls at a still moment: where the picture has outlines of the right size around something that is not cloth.
 
-The camera tells how large a ball is at every pixel. Where colours change, a ball's outline may pass: each such pixel
-votes for the two centres a radius away from it across the edge (the circle transform of Duda and Hart 1972, with
-the direction of the edge and the known radius). The best centres are moved until the outline of a sphere there fits,
-judged, and taken one after the other; two balls are never nearer than a diameter.
+The camera tells how large a ball is at every pixel. Where colours change, a ball's outline may pass: each such
+pixel votes for the two centres a radius away from it across the edge (the circle transform of Duda and Hart 1972,
+with the direction of the edge and the known radius). The best centres are moved until the outline of a sphere there
+fits, judged, and taken one after the other; two balls are never nearer than a diameter.
 """
 
 from __future__ import annotations
@@ -36,37 +36,11 @@ GAP = 0.3  # of a disc, that is unexplained between other balls
 CLOSE, BESIDE = 0.9, 1.3  # ball diameters: how near and how far the balls round such a gap are
 GROWN = 1.06  # ball radii that a known ball explains
 APART = 0.86  # ball diameters: nearer finds are one ball
-SCORE = np.array(
-    [
-        -13.02,
-        3.85,
-        2.24,
-        0.43,
-        4.10,
-        -4.46,
-        0.69,
-        -4.76,
-        3.83,
-        -1.09,
-        2.49,
-        -0.35,
-        2.64,
-        2.49,
-        2.13,
-        1.37,
-        3.98,
-        -2.21,
-        1.03,
-        0.19,
-        2.03,
-        -0.39,
-        -1.72,
-        5.91,
-        4.70,
-        0.52,
-        -6.45,
-    ]
-)
+SCORE = np.array([
+    -13.17, 3.61, 2.40, 0.31, 4.71, -3.96, 0.35, -5.05, 3.55,
+    -0.90, 2.84, -0.08, 1.89, 2.66, 2.24, 1.76, 3.77, -2.41,
+    1.31, 0.34, 1.09, -0.22, -1.70, 4.99, 4.18, 1.68, -6.91,
+])  # fmt: skip
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
 STEPS = (1.5, 0.5)
@@ -155,7 +129,7 @@ def _gaps(
     table: Table,
     camera: Camera,
 ) -> Array:
-    """A ball in the middle of others shows little outline; but what fills a gap of its size between them is one."""
+    """A ball in the middle of others shows little outline; what fills a gap of its size between them is one."""
     scores = np.zeros(len(moved), np.float32)
     for index in np.nonzero((judged.rest > GAP) & (judged.full > 0.8) & (judged.person < 0.5))[0]:
         pixel = moved[index] + still.bed.corner

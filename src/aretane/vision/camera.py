@@ -68,7 +68,7 @@ class Camera:
 
 
 def camera_from(focal: float, centre: Point, rotation: Array, translation: Array, radial: float = 0.0) -> Camera:
-    """A camera that is known exactly: `rotation` (3 x 3) and `translation` take the table's frame to the camera's."""
+    """A camera that is known exactly; `rotation` (3 x 3) and `translation` take the table's frame to its own."""
     parameters = np.array([np.log(focal), *_rotation_vector(rotation), *translation, radial, 0.0])
     return Camera(focal, centre, rotation, translation, radial, 1.0, np.zeros((COUNT, COUNT)), 0.0, parameters)
 

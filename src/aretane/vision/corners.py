@@ -1,8 +1,8 @@
 """A suggestion for the table's corners and pockets: a first guess to drag, not a truth.
 
-The largest area of one colour in the middle of the picture is taken for the cloth, cushions included. The four-sided
-outline that it fills best gives a first camera; that is moved until the lines of the noses, and of the edge between
-cushion and wood, lie on edges of the picture.
+The largest area of one colour in the middle of the picture is taken for the cloth, cushions included. The
+four-sided outline that it fills best gives a first camera; that is moved until the lines of the noses, and of the
+edge between cushion and wood, lie on edges of the picture.
 """
 
 from __future__ import annotations
@@ -35,7 +35,7 @@ EYE_HEIGHT = (0.4, 6.0)  # m above the bed: where cameras are
 
 
 def suggest_marks(picture: Image, table: Table) -> dict[str, Point]:
-    """Marks for the corners and pockets, in pixels of this picture. Raises `InputError` if no table is to be seen."""
+    """Marks for corners and pockets, in pixels of this picture. Raises `InputError` if no table is to be seen."""
     small, scale = _smaller(picture)
     size = (small.shape[1], small.shape[0])
     quad = _four_sides(_cloth(lab(small)))

@@ -1,4 +1,4 @@
-"""The coach's corrections of what was found, applied to it: found shots stay as they were, corrections come on top."""
+"""The coach's corrections of what was found: found shots stay as they were, corrections come on top."""
 
 from __future__ import annotations
 

@@ -1,8 +1,8 @@
 """Names for the balls of a reading: by what they look like over all their looks, and by what cannot be otherwise.
 
-A ball keeps its track while it stands and, as far as can be told, when it is struck. The first layout of a rack
-gives names to all its tracks; later ones only to what is new in them, among the names that are free then: balls only
-disappear, and come back by rule. What the coach has named stays so, and the rest is told anew around it.
+A ball keeps its track while it stands and, as far as can be told, when it is struck. The fullest layout of a rack
+gives names to all its tracks; the others only to what is new in them, among the names that are free then: balls
+only disappear, and come back by rule. What the coach has named stays so, and the rest is told anew around it.
 """
 
 from __future__ import annotations

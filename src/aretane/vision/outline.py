@@ -147,7 +147,7 @@ def _dimmest(shown: Array, known: Array) -> Array:
 
 
 def settled(still: Still, known: Array, centres: Pixels, rings: Array, steps: tuple[float, ...]) -> Pixels:
-    """Move every centre until its outline fits best, coarse to fine; over a few pixels outlines keep their shape."""
+    """Move every centre until its outline fits best, coarse to fine; over some pixels outlines keep their shape."""
     at = centres.copy()
     best = _fit(still, known, at, rings)
     around = np.array([(i, j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j], float)

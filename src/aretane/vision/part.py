@@ -98,10 +98,9 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float) 
     reader = Reader(table, wanted.ball_set, lambda size: camera_of(wanted, table, size), watch, marked)
     until = begin + length
     shots: list[Shot] = []
-    looked, lost, time = 0, 0, begin
+    looked = lost = 0
     sizes: set[tuple[int, int]] = set()
     for progress in read(path, reader, begin, until):
-        time = progress.time
         shots += progress.shots
         looked += 1
         lost += not progress.seen

@@ -66,7 +66,7 @@ def view_of(table: Table, ball_set: str, camera: Camera, size: tuple[int, int]) 
 
 @dataclass(frozen=True)
 class Progress:
-    """How far a reading has come: the time reached, the shots that have ended since, and whether the table is seen."""
+    """How far a reading has come: the time reached, the shots that ended since, whether the table is seen."""
 
     time: float
     shots: list[Shot]

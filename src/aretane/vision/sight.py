@@ -27,11 +27,12 @@ DULL = 0.17  # of that: a weaker edge is noise
 
 @dataclass(frozen=True)
 class Still:
-    """`edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully.
+    """`known` is 0 outside of the bed and under lines that somebody drew. `contrast` is how far from cloth a pixel
+    is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without;
+    `brighter` how much brighter than cloth.
 
-    `known` is 0 outside of the bed and under lines that somebody drew; `brighter` is how much brighter than cloth.
-    `contrast` is how far from cloth a pixel is, 1 where it is none for sure.
-    `foreground` forgives shadows, `unlike` does not. `people` is 1 where foreground that comes in from outside is too broad for a ball.
+    `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `people` is
+    1 where foreground that comes in from outside is too broad for a ball.
     """
 
     colours: Array
@@ -75,10 +76,9 @@ def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
     thick = cv2.distanceTransform(vivid, cv2.DIST_L2, 3) > LINE * np.maximum(bed.radii, 3.0)
     kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + LINE) * bed.radii
     thin = (vivid.astype(bool) & ~kept).astype(np.uint8)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
-    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LONG * float(
-        np.median(bed.radii)
-    )
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
+    extent = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT])
+    long = extent > LONG * float(np.median(bed.radii))
     long[0] = False
     if not long.any():
         return np.zeros(shown.shape, bool)

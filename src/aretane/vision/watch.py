@@ -1,7 +1,7 @@
 """What stands on the table, look by look: balls that stay are known, balls that leave their place make a shot.
 
-A ball *stands* when looks in a row find it at one place. Hidden is not gone: a ball has left only when cloth is seen
-where it stood. A shot begins when a standing ball has left and ends when everything that is found stands again.
+A ball *stands* when looks in a row find it at one place. Hidden is not gone: a ball has left only when cloth is
+seen where it stood. A shot begins when a standing ball has left and ends when all that is found stands again.
 """
 
 from __future__ import annotations
@@ -47,7 +47,7 @@ class Seen:
 
 @dataclass(frozen=True)
 class Look:
-    """One picture's finds, and a way to ask whether cloth shows at a place. `racked`: a tight rack is among them."""
+    """One picture's finds, and a way to ask whether cloth shows at a place. `racked`: a rack is among them."""
 
     time: float
     seen: Sequence[Seen]
@@ -122,6 +122,7 @@ class Watch:
         self.open = False
         self.cut = False
         self.settled_once = False
+        self.began: float | None = None
         self.racked = False
         self.restless = 0
 
@@ -150,6 +151,7 @@ class Watch:
     def look(self, look: Look, measure: Measure | None = None) -> list[Shot]:
         """Take the next look; `measure` gives truer places for balls that have come to rest."""
         found: list[Shot] = []
+        self.began = look.time if self.began is None else self.began
         left = self._match(look)
         self._promote(look)
         if measure is not None:
@@ -254,7 +256,7 @@ class Watch:
         """End the shot that is under way."""
         self.open = False
         gone = [one for one in self.standing if one.left is not None]
-        well_known = [one for one in gone if one.hits >= self.well_known]
+        well_known = [one for one in gone if one.hits >= self.well_known or one.first == self.began]
         if not well_known:  # somebody's hand, or a shadow
             self.standing = [one for one in self.standing if one.left is None]
             self.cut = False

@@ -214,7 +214,9 @@ def _wanted(header: dict[str, Any], number: int, at: float) -> tuple[dict[str, A
         "ball_set": ball_set_of(header["discipline"]),
         "marks": marks,
         "picture": (view.get("camera") or {}).get("picture"),
-        "marked_at": max(float((view.get("camera") or {}).get("marked_at") or view.get("from") or 0.0), probe["start"]),
+        "marked_at": max(
+            float((view.get("camera") or {}).get("marked_at") or view.get("from") or 0.0), probe["start"]
+        ),
         "pixel_aspect": probe["pixel_aspect"],
         "duration": probe["duration"],
         "size": [probe["width"], probe["height"]],
@@ -246,9 +248,8 @@ def _elsewhere(work: Any, *arguments: Any) -> Any:
 
 def _as_data(header: dict[str, Any], reading: Reading | None) -> dict[str, Any]:
     if reading is None:
-        return {
-            "state": "none", "recording": 0, "reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []
-        }  # fmt: skip
+        nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
+        return {"state": "none", "recording": 0, **nothing}
     shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
     names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
     return {

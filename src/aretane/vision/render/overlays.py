@@ -40,6 +40,6 @@ def draw_player_bar(picture: Image, share: float) -> None:
         picture, (int(0.04 * w), int(0.97 * h)), (int((0.04 + 0.92 * share) * w), int(0.97 * h)), (60, 60, 220), 3
     )
     x, y = int((0.3 + 0.4 * share) * w), int(0.55 * h)
-    arrow = np.array([(0, 0), (0, 16), (4, 12), (7, 18), (9, 17), (6, 11), (11, 11)]) + (x, y)
+    arrow = np.array([(0, 0), (0, 16), (4, 12), (7, 18), (9, 17), (6, 11), (11, 11)]) + np.array((x, y))
     cv2.fillPoly(picture, [arrow.astype(np.int32)], (250, 250, 250), cv2.LINE_AA)
     cv2.polylines(picture, [arrow.astype(np.int32)], True, (20, 20, 20), 1, cv2.LINE_AA)

@@ -30,7 +30,7 @@ class Scene:
     table: Table
     camera: Camera
     size: tuple[int, int]
-    look: Look = Look()
+    look: Look = field(default_factory=Look)
     _layers: tuple[Image, Image, NDArray[np.float32]] | None = field(default=None, repr=False)
     _bend: tuple[NDArray[np.float32], NDArray[np.float32]] | None = field(default=None, repr=False)
     _last: tuple[object, Image] | None = field(default=None, repr=False)

@@ -1,0 +1,94 @@
+"""Where the camera looks: a moved picture is put back, another view is told. Oracle: the motion that was made."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+
+from aretane.core.errors import InputError
+from aretane.core.table import PRESETS
+from aretane.vision.camera import project, solve_camera
+from aretane.vision.corners import snap_marks, suggest_marks
+from aretane.vision.marks import mark_places
+from aretane.vision.registration import Registrar, straightened
+from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.places import camera_for
+from aretane.vision.render.scene import Scene
+
+POOL = PRESETS["pool-9ft"]
+SIZE = (960, 540)
+BALLS = {"cue": (0.6, 0.4), "1": (1.3, 0.9), "3": (1.9, 0.3)}
+
+
+def taken(view="short rail", cloth="blue", size=SIZE, seed=3, **look):
+    camera = camera_for(POOL, view, size, np.random.default_rng(seed))
+    scene = Scene(POOL, camera, size, Look(cloth=CLOTHS[cloth], seed=seed, **look))
+    return scene.finished(scene.paint(BALLS, {})), camera
+
+
+@pytest.mark.parametrize(("shift", "zoom"), [((3.0, -2.0), 1.0), ((-9.0, 7.0), 1.0), ((0.0, 0.0), 1.1)])
+def test_a_moved_picture_is_put_back(shift, zoom):
+    picture, camera = taken()
+    middle = np.array(SIZE) / 2
+    motion = np.column_stack([zoom * np.eye(2), middle * (1 - zoom) + shift])
+    moved = cv2.warpAffine(picture, motion, SIZE, borderMode=cv2.BORDER_REPLICATE)
+    found = Registrar(picture, POOL, camera).register(moved)
+    assert found is not None
+    corners = np.array([[100, 100], [860, 100], [860, 440], [100, 440]], float)
+    off = corners @ (found[:, :2] - motion[:, :2]).T + found[:, 2] - motion[:, 2]
+    assert np.abs(off).max() < 0.5
+    back = straightened(moved, found)
+    assert np.abs(back[80:-80, 80:-80].astype(int) - picture[80:-80, 80:-80]).mean() < 3
+
+
+def test_a_picture_that_has_not_moved_is_left_alone():
+    picture, camera = taken()
+    noisy = np.clip(picture + np.random.default_rng(1).normal(0, 2, picture.shape), 0, 255).astype(np.uint8)
+    assert np.array_equal(Registrar(picture, POOL, camera).register(noisy), np.eye(2, 3))
+
+
+def test_another_view_is_told_and_a_caption_does_not_deceive():
+    picture, camera = taken()
+    other, _ = taken("corner", seed=5)
+    for one in (picture, other):
+        cv2.rectangle(one, (60, 480), (500, 520), (40, 24, 20), -1)
+        cv2.putText(one, "Harbour Row  3 : 2", (80, 508), cv2.FONT_HERSHEY_SIMPLEX, 0.8, (240, 240, 240), 1)
+    registrar = Registrar(picture, POOL, camera)
+    assert registrar.register(other) is None
+    assert registrar.register(np.full_like(picture, 40)) is None
+    assert registrar.register(picture) is not None
+
+
+@pytest.mark.parametrize(("view", "cloth"), [("short rail", "blue"), ("corner", "green"), ("overhead", "grey")])
+def test_the_suggested_corners_are_near_the_true_ones(view, cloth):
+    picture, camera = taken(view, cloth, second_table=False)
+    found = suggest_marks(picture, POOL)
+    places = mark_places(POOL)
+    true = {name: project(camera, np.array([places[name]]))[0] for name in found}
+    turned = solve_camera(POOL, found, SIZE).position[0] * camera.position[0] < 0 and view != "overhead"
+    assert not turned, "the head is the end near the camera"
+    corners = np.array([at for name, at in true.items() if name.startswith("corner")])
+    for name, at in found.items():
+        if name.startswith("corner"):
+            assert np.linalg.norm(corners - at, axis=1).min() < 12, name
+
+
+def test_marks_set_by_eye_are_moved_onto_edges():
+    picture, camera = taken("corner", "green")
+    places = mark_places(POOL)
+    names = [name for name in places if name.startswith("corner")]
+    true = {name: project(camera, np.array([places[name]]))[0] for name in names}
+    dice = np.random.default_rng(2)
+    rough = {name: tuple(at + dice.uniform(-9, 9, 2)) for name, at in true.items()}
+    snapped = snap_marks(picture, POOL, rough)
+    off = [np.linalg.norm(np.array(snapped[name]) - true[name]) for name in names]
+    before = [np.linalg.norm(np.array(rough[name]) - true[name]) for name in names]
+    assert np.mean(off) < 0.9 * np.mean(before)
+
+
+def test_a_picture_without_a_table_is_said():
+    with pytest.raises(InputError, match="no table is to be seen"):
+        suggest_marks(np.random.default_rng(0).integers(0, 255, (360, 640, 3), dtype=np.uint8), POOL)
+    with pytest.raises(InputError, match="no table is to be seen"):
+        suggest_marks(np.full((360, 640, 3), 90, np.uint8), POOL)

@@ -1,0 +1,148 @@
+"""Shots as changes between settled layouts, on looks made up by hand."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from aretane.vision.identity import Appearance
+from aretane.vision.watch import Look, Seen, Watch
+
+EVERY = 0.5
+START = [(0.5, 0.5), (1.0, 0.8), (2.0, 0.4), (1.5, 1.0)]
+AFTER = [(1.2, 0.3), (2.0, 0.4), (1.5, 1.0)]  # the first ball moved, the second fell
+
+
+def watched(*spells, every=EVERY, jitter=0.003, hidden=(), racked=()):
+    """The shots of spells of (places, how many looks). Cloth is seen where nothing stands, but for `hidden`."""
+    dice = np.random.default_rng(1)
+    watch, time, shots = Watch(every), 0.0, []
+    for number, (places, count) in enumerate(spells):
+        for _ in range(count):
+            seen = [Seen((x + dice.normal(0, jitter), y + dice.normal(0, jitter)), 0.004, 0.9) for x, y in places]
+
+            def empty(place, seen=seen):
+                covered = any(math.dist(place, other) < 0.1 for other in hidden)
+                return not covered and all(math.dist(place, one.place) > 0.05 for one in seen)
+
+            shots += watch.look(Look(time, seen, empty, number in racked))
+            time += every
+    return shots + watch.finish(time)
+
+
+def rolling(steps):
+    return [([(0.5 + 0.1 * n, 0.5 - 0.03 * n), *START[2:]], 1) for n in range(1, steps)]
+
+
+def test_a_shot_is_told_with_what_moved_and_what_is_gone():
+    (shot,) = watched((START, 6), *rolling(5), (AFTER, 6))
+    assert (shot.moved, shot.gone, shot.kind) == (1, 1, "shot")
+    assert shot.start == pytest.approx(5 * EVERY)
+    assert shot.contact == pytest.approx(6 * EVERY)
+    assert shot.contact < shot.still <= 11 * EVERY
+    assert [len(shot.before), len(shot.after)] == [4, 3]
+
+
+def test_layouts_hold_the_places():
+    (shot,) = watched((START, 8), *rolling(5), (AFTER, 8))
+    for layout, places in ((shot.before, START), (shot.after, AFTER)):
+        assert all(min(math.dist(one.place, place) for one in layout) < 0.006 for place in places)
+
+
+def test_nothing_that_stays_is_a_shot():
+    assert watched((START, 30)) == []
+
+
+def test_hidden_is_not_gone_and_what_comes_back_is_no_shot():
+    without = [START[0], *START[2:]]
+    assert watched((START, 6), (without, 8), (START, 6), hidden=[START[1]]) == []
+    assert watched((without, 6), (START, 8)) == [], "what only appears was hidden"
+
+
+def test_a_hidden_ball_that_is_gone_afterwards_is_a_shot():
+    assert len(watched((START, 6), (AFTER, 8))) == 1
+
+
+def test_somebody_walking_through_is_no_shot():
+    walk = [([*START, (0.2 + 0.2 * n, 0.1)], 1) for n in range(8)]
+    assert watched((START, 6), *walk, (START, 6)) == []
+
+
+def test_a_hand_that_rests_for_a_moment_is_no_shot():
+    resting = [*START, (0.9, 0.2)]
+    assert watched((START, 6), (resting, 3), (START, 6)) == []
+
+
+def test_a_person_who_never_stands_still_does_not_hide_a_shot():
+    restless = [([*AFTER, (0.2 + 0.13 * n, 0.1)], 1) for n in range(14)]
+    assert len(watched((START, 6), *restless, (AFTER, 20))) == 1
+
+
+def test_two_shots_in_a_row_are_two():
+    third = [(0.4, 1.1), *AFTER[1:]]
+    shots = watched((START, 6), (AFTER, 8), (third, 8))
+    assert len(shots) == 2
+    assert shots[1].start >= shots[0].still
+
+
+def test_a_ball_keeps_its_track_when_it_is_struck():
+    """Told by its looks: the red one goes where the white one stood, and is not taken for it."""
+    white = Appearance(1.0, 0.0, np.array([90.0, 0.0, 0.0]))
+    red = Appearance(0.0, 0.0, np.array([40.0, 50.0, 30.0]))
+    before = [((0.5, 0.5), white), ((1.0, 0.5), red)]
+    after = [((0.6, 0.9), white), ((1.6, 0.5), red)]
+    watch, shots = Watch(EVERY), []
+    for n in range(16):
+        balls = before if n < 8 else after
+        seen = [Seen(place, 0.004, 0.9, look) for place, look in balls]
+        shots += watch.look(
+            Look(n * EVERY, seen, lambda p, s=seen: all(math.dist(p, one.place) > 0.05 for one in s))
+        )
+    (shot,) = shots
+    track = {one.track: one.place for one in shot.before}
+    for one in shot.after:
+        old = track[one.track]
+        assert one.appearance.ivory == (1.0 if math.dist(old, (0.5, 0.5)) < 0.05 else 0.0)
+
+
+def test_a_shot_that_is_shown_again_is_a_replay():
+    shots = watched((START, 8), *rolling(5), (AFTER, 8), (START, 8), *rolling(5), (AFTER, 8))
+    assert [shot.kind for shot in shots].count("replay") == 1
+
+
+def test_balls_racked_anew_are_no_shot():
+    rack = [(1.9 + 0.05 * row, 0.635 + 0.0572 * (k - row / 2)) for row in range(4) for k in range(row + 1)]
+    shots = watched((START, 8), (rack, 8), racked={1})
+    assert [shot.kind for shot in shots] == ["re-rack"]
+
+
+def test_one_picture_every_few_seconds_is_enough_to_compare_layouts():
+    shots = watched((START, 3), (AFTER, 3), every=5.0)
+    assert [(shot.moved, shot.gone) for shot in shots] == [(1, 1)]
+    assert watched((START, 5), every=5.0) == []
+
+
+def test_a_picture_in_the_middle_of_a_shot_does_not_make_it_two():
+    under_way = [(0.8, 0.4), *START[2:]]
+    assert len(watched((START, 3), (under_way, 1), (AFTER, 3), every=5.0)) == 1
+
+
+def test_a_watch_goes_on_where_another_stopped():
+    first = watched((START, 6), (AFTER, 8))
+    watch = Watch.resumed(EVERY, first)
+    third = [(0.4, 1.1), *AFTER[1:]]
+    shots = []
+    for n in range(16):
+        seen = [Seen(place, 0.004, 0.9) for place in (AFTER if n < 6 else third)]
+        shots += watch.look(
+            Look(10 + n * EVERY, seen, lambda p, s=seen: all(math.dist(p, one.place) > 0.05 for one in s))
+        )
+    assert [(shot.moved, shot.gone) for shot in shots] == [(1, 0)]
+    assert {one.track for one in shots[0].before} == {one.track for one in first[0].after}
+
+
+def test_an_empty_recording_has_no_shots():
+    assert watched() == []
+    assert watched(([], 5)) == []
