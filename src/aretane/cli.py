@@ -162,9 +162,13 @@ def referee(match: str, as_json: bool) -> None:
 
 
 @commands.command()
+@click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def bench(as_json: bool) -> None:
+def bench(vision: bool, as_json: bool) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
+    if vision:
+        _bench_vision(as_json)
+        return
     from aretane.timings import measure
 
     answer = measure()
@@ -185,6 +189,29 @@ def bench(as_json: bool) -> None:
     )
     for timing in answer["timings"]:
         click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
+
+
+def _bench_vision(as_json: bool) -> None:
+    from aretane.vision_bench import measure
+
+    rows = measure()["vision"]
+    if _as_json(as_json):
+        click.echo(json.dumps({"vision": rows}))
+        return
+    click.echo(
+        f"{'recording':<38} {'pixels':>7} {'balls':>5} {'recall':>6} {'prec.':>6} {'18 px mm':>10} {'less mm':>10}"
+        f" {'named':>5} {'shots':>5} {'prec.':>5} {'names read':>11} {'x real':>6}"
+    )
+    for row in rows:
+        large, small = (
+            "-" if spread is None else f"{spread[0]} / {spread[1]}" for spread in (row["large_mm"], row["small_mm"])
+        )
+        names = "-" if row["read_named"] is None else f"{row['read_named']:.2f} / {row['read_named_corrected']:.2f}"
+        click.echo(
+            f"{row['recording']:<38} {row['pixels'][0]:>3}-{row['pixels'][1]:<3} {row['balls']:>5}"
+            f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
+            f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
+        )
 
 
 @commands.command("import")

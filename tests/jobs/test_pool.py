@@ -130,3 +130,12 @@ def test_what_was_stored_becomes_what_is_wanted(wanted, tmp_path):
     assert made.picture == (0, 0, 960, 540)
     assert made.table.name == "pool-9ft"
     assert made.marks["corner:head-left"] == tuple(wanted["marks"]["corner:head-left"])
+
+
+def test_a_cluster_does_the_same_work_by_its_address():
+    from distributed import LocalCluster
+
+    with LocalCluster(n_workers=1, threads_per_worker=1, processes=False, dashboard_address=None) as cluster:
+        pool = Pool(cluster.scheduler_address)
+        assert pool.submit(twice, 21).result(60) == 42
+        pool.close()

@@ -3185,7 +3185,11 @@ export interface components {
             /** Track */
             track: number | null;
         };
-        /** RecordingAnswer */
+        /**
+         * RecordingAnswer
+         * @description `converted` is how much of a recording that browsers cannot play is converted, null when there is nothing to
+         *     do; `problem` why it cannot be.
+         */
         RecordingAnswer: {
             /**
              * Added At
@@ -3198,6 +3202,8 @@ export interface components {
             codec: string;
             /** Container */
             container: string;
+            /** Converted */
+            converted: number | null;
             /** Duration */
             duration: number;
             /** Frame Rate */
@@ -3212,6 +3218,8 @@ export interface components {
             pixel_aspect: number;
             /** Plays In Browser */
             plays_in_browser: boolean;
+            /** Problem */
+            problem: string | null;
             /** Rotation */
             rotation: number;
             /** Seen By */
@@ -3230,7 +3238,11 @@ export interface components {
             /** Recordings */
             recordings: components["schemas"]["RecordingList.RecordingAnswer"][];
         };
-        /** RecordingAnswer */
+        /**
+         * RecordingAnswer
+         * @description `converted` is how much of a recording that browsers cannot play is converted, null when there is nothing to
+         *     do; `problem` why it cannot be.
+         */
         "RecordingList.RecordingAnswer": {
             /**
              * Added At
@@ -3243,6 +3255,8 @@ export interface components {
             codec: string;
             /** Container */
             container: string;
+            /** Converted */
+            converted: number | null;
             /** Duration */
             duration: number;
             /** Frame Rate */
@@ -3257,6 +3271,8 @@ export interface components {
             pixel_aspect: number;
             /** Plays In Browser */
             plays_in_browser: boolean;
+            /** Problem */
+            problem: string | null;
             /** Rotation */
             rotation: number;
             /** Seen By */

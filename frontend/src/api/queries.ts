@@ -155,6 +155,8 @@ export function useRecordings() {
   return useQuery({
     queryKey: ["recordings"],
     queryFn: () => answered<RecordingList>(api.GET("/api/recordings")),
+    refetchInterval: (query) =>
+      query.state.data?.recordings.some((one) => one.converted !== null) ? 1500 : false,
   });
 }
 

@@ -38,7 +38,7 @@ class Pool:
         """Forget workers that have died."""
         with self._lock:
             if self._executor is not None:
-                self._executor.shutdown(wait=False, cancel_futures=True)
+                self._executor.shutdown(wait=False)
                 self._executor = None
 
     close = renew

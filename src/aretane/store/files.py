@@ -29,6 +29,21 @@ class RecordingFiles:
     def path(self, sha256: str) -> Path:
         return self.folder / sha256[:2] / sha256
 
+    def playable(self, sha256: str) -> Path:
+        """Where the same recording lies as browsers can play it, if it had to be converted."""
+        return self.folder / sha256[:2] / f"{sha256}.play.mp4"
+
+    def progress(self, sha256: str) -> Path:
+        """Where a conversion writes how far it has come."""
+        return self.folder / sha256[:2] / f"{sha256}.progress"
+
+    def share(self, sha256: str) -> float:
+        """How far a conversion has come, 0 to 1."""
+        try:
+            return float(self.progress(sha256).read_text())
+        except (OSError, ValueError):
+            return 0.0
+
     def begin(self, size: int) -> str:
         """Start an upload of `size` bytes; refused at once when the disk has no room for it."""
         if size <= 0:
@@ -76,7 +91,8 @@ class RecordingFiles:
         self._safe(upload).unlink(missing_ok=True)
 
     def remove(self, sha256: str) -> None:
-        self.path(sha256).unlink(missing_ok=True)
+        for path in (self.path(sha256), self.playable(sha256), self.progress(sha256)):
+            path.unlink(missing_ok=True)
 
     def _unfinished(self, upload: str) -> Path:
         path = self._safe(upload)

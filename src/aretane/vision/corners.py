@@ -7,6 +7,7 @@ edge between cushion and wood, lie on edges of the picture.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import replace
 
@@ -31,6 +32,8 @@ LEAST, MOST = 0.04, 0.85  # of the picture that a table's cloth takes
 SHADES = 8  # commonest colours that are tried
 FILLED = 0.72  # of the four-sided outline that must be cloth
 BLURS = (3.0, 1.2)  # pixels: edges are looked for from far, then from near
+REACH = 0.03  # of the picture's width: a suggested corner this near to one that was set is that one
+GUESSED, SET = 0.02, 1.0  # how much a camera through a guessed outline and one through marks set by eye are trusted
 EYE_HEIGHT = (0.4, 6.0)  # m above the bed: where cameras are
 
 
@@ -41,15 +44,30 @@ def suggest_marks(picture: Image, table: Table) -> dict[str, Point]:
     quad = _four_sides(_cloth(lab(small)))
     if quad is None:
         raise InputError("picture", NO_TABLE)
-    return _marks(_fitted(small, table, _first_camera(table, quad, size)), table, scale)
+    return _marks(_fitted(small, table, _first_camera(table, quad, size), GUESSED), table, scale)
 
 
 def snap_marks(picture: Image, table: Table, marks: Mapping[str, Point]) -> dict[str, Point]:
-    """Marks that were set by eye, moved so that the table's edges lie on edges of the picture."""
+    """Marks that were set by eye, moved so that the table's edges lie on edges of the picture.
+
+    Where the picture suggests corners near all of those that were set, these are taken.
+    """
+    try:
+        guess = suggest_marks(picture, table)
+    except InputError:
+        guess = {}
+    corners = {name: at for name, at in marks.items() if name.startswith("corner")}
+    others = [at for name, at in guess.items() if name.startswith("corner")]
+    reach = REACH * picture.shape[1]
+    nearest = {name: min(others, key=lambda one: math.dist(one, at), default=at) for name, at in corners.items()}
+    agreed = len(set(nearest.values())) == len(corners) and all(
+        math.dist(nearest[name], at) < reach for name, at in corners.items()
+    )
     small, scale = _smaller(picture)
-    set_small = {name: (u * scale, v * scale) for name, (u, v) in marks.items()}
+    start = nearest if guess and agreed and len(corners) == 4 else marks
+    set_small = {name: (u * scale, v * scale) for name, (u, v) in start.items()}
     camera = solve_camera(table, set_small, (small.shape[1], small.shape[0]))
-    return _marks(_fitted(small, table, camera), table, scale)
+    return _marks(_fitted(small, table, camera, SET), table, scale)
 
 
 def _smaller(picture: Image) -> tuple[Image, float]:
@@ -171,8 +189,8 @@ def _first_camera(table: Table, quad: Pixels, size: tuple[int, int]) -> Camera:
     return min(found, key=lambda one: one[0])[1]
 
 
-def _fitted(picture: Image, table: Table, camera: Camera) -> Camera:
-    """The camera moved until both outlines lie on edges."""
+def _fitted(picture: Image, table: Table, camera: Camera, trust: float) -> Camera:
+    """The camera moved until both outlines lie on edges; `trust` holds it back to where it was."""
     colours = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
     for blur in BLURS:
         soft = cv2.GaussianBlur(colours, (0, 0), blur)
@@ -187,7 +205,7 @@ def _fitted(picture: Image, table: Table, camera: Camera) -> Camera:
             return replace(start, _parameters=parameters)
 
         def badness(values: Pixels, strength: Array = strength) -> float:
-            return 0.02 * float(values @ values) - _on_edges(strength, moved(values), table)
+            return trust * float(values @ values) - _on_edges(strength, moved(values), table)
 
         fit = minimize(badness, np.zeros(7), method="Powell", options={"maxfev": 1500, "xtol": 0.02, "ftol": 1e-4})
         camera = moved(fit.x)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +19,7 @@ from aretane.vision.part import Wanted, camera_of, read_part
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, straightened
 from aretane.vision.sight import prepare
+from aretane.vision.spacing import apart
 
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
 PART = 60.0  # seconds of recording between two words about progress
@@ -45,6 +46,8 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
     found, racked = with_rack(find_balls(still, table, camera), still, table, camera, wanted.ball_set)
     looks = [appearance(still, one) for one in found]
+    places = apart([one.place for one in found], table)
+    found = [replace(one, place=place) for one, place in zip(found, places, strict=True)]
     named = names_for(looks, balls)
     told = [Ball(*named[n], one, looks[n], racked) for n, one in enumerate(found) if n in named]
     return told, camera, time

@@ -26,7 +26,7 @@ PACKS = {
     "blackball": ("blackball",),
 }
 SHIFT, FARTHEST = 0.004, 6  # m, and how often along or across: racks are set by hand
-FULL, CLEAN = 0.93, 0.28  # of the pack that must be foreground, and of the ring round it that may be
+FULL, CLEAN = 0.88, 0.28  # of the pack that must be foreground, and of the ring round it that may be
 LOOSE = 0.35  # ball diameters within which the finds agree with a place of the pack
 AGREED = 0.7  # of the places must have a find of their own
 RING = 1.12, 1.5  # ball radii: the ring round the pack

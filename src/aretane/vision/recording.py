@@ -18,6 +18,7 @@ from aretane.core.errors import InputError
 SPARSE = 1.0  # seconds between pictures from which on nothing can be followed, only layouts compared
 TAIL = 1.0  # seconds that may be missing at the end before a file counts as cut off
 BROWSER_PLAYS = {"h264", "vp8", "vp9", "av1"}
+BROWSER_OPENS = ("mp4", "matroska")  # parts of the names of containers that browsers open
 
 
 @dataclass(frozen=True)
@@ -93,7 +94,9 @@ def _probe(container: Any) -> tuple[Probe, list[float]]:
         frame_rate=1 / step if step > 0 else 0.0,
         start=times[0],
         sparse=gap if gap >= SPARSE else None,
-        plays_in_browser=stream.codec_context.name in BROWSER_PLAYS,
+        plays_in_browser=stream.codec_context.name in BROWSER_PLAYS
+        and any(name in container.format.name for name in BROWSER_OPENS)
+        and "10" not in str(stream.codec_context.pix_fmt),
     )
     return found, times
 

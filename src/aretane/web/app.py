@@ -14,6 +14,7 @@ from flask.json.provider import JSONProvider
 from flask_wtf.csrf import generate_csrf
 
 from aretane import __version__
+from aretane.jobs.conversion import Conversions
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import Readings
 from aretane.settings import Settings
@@ -45,7 +46,8 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
         VALIDATION_ERROR_DESCRIPTION="the request is not well formed",
     )
     files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
-    app.extensions["aretane"] = Context(settings, database, files, pool, Readings(database, pool, files.path))
+    jobs = Readings(database, pool, files.path)
+    app.extensions["aretane"] = Context(settings, database, files, pool, jobs, Conversions(pool, files))
     security.protect(app, settings.var / "secret")
     errors.register(app)
     for module in (games, rules, table, recordings, readings, figures, lab):

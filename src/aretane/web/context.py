@@ -9,6 +9,7 @@ from typing import cast
 
 from flask import current_app
 
+from aretane.jobs.conversion import Conversions
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import Readings
 from aretane.settings import Settings
@@ -24,6 +25,7 @@ class Context:
     files: RecordingFiles
     pool: Pool
     readings: Readings
+    conversions: Conversions
 
 
 def context() -> Context:

@@ -20,7 +20,9 @@ from aretane.vision.ball_sets import ball_set_of
 from aretane.vision.corrections import Found, corrected, named
 from aretane.vision.found_data import layout_as_data, shot_from_data
 from aretane.vision.looking import balls_in
+from aretane.vision.naming import Names
 from aretane.vision.part import camera_of
+from aretane.vision.spacing import apart
 from aretane.vision.watch import Placed
 from aretane.web.context import context, transaction
 from aretane.web.reading_schemas import (
@@ -251,6 +253,7 @@ def _as_data(header: dict[str, Any], reading: Reading | None) -> dict[str, Any]:
         nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
         return {"state": "none", "recording": 0, **nothing}
     shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
+    table = table_from(header.get("table") or "pool-9ft")
     names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
     return {
         "state": reading.state,
@@ -259,13 +262,13 @@ def _as_data(header: dict[str, Any], reading: Reading | None) -> dict[str, Any]:
         "duration": reading.wanted["to"] or reading.wanted["duration"],
         "said": reading.said,
         "corrections": len(reading.corrections),
-        "shots": [_shot(one, names) for one in shots],
+        "shots": [_shot(one, names, table) for one in shots],
     }
 
 
-def _shot(found: Found, names: dict[int, tuple[str, float]]) -> dict[str, Any]:
+def _shot(found: Found, names: Names, table: Table) -> dict[str, Any]:
     shot = found.shot
-    before, after = _layout(shot.before, names), _layout(shot.after, names)
+    before, after = _layout(shot.before, names, table), _layout(shot.after, names, table)
     unsure = any(one["confidence"] < DOUBTFUL_BALL for one in before + after)
     return {
         "id": found.id,
@@ -283,15 +286,16 @@ def _shot(found: Found, names: dict[int, tuple[str, float]]) -> dict[str, Any]:
     }
 
 
-def _layout(layout: tuple[Placed, ...], names: dict[int, tuple[str, float]]) -> list[dict[str, Any]]:
+def _layout(layout: tuple[Placed, ...], names: Names, table: Table) -> list[dict[str, Any]]:
+    known = [one for one in layout if one.track in names]
+    places = apart([one.place for one in known], table)
     return [
         {
             "ball": names[one.track][0],
             "confidence": round(names[one.track][1], 3),
-            "place": one.place,
+            "place": place,
             "sigma": min(1.0, one.sigma),
             "track": one.track,
         }
-        for one in layout
-        if one.track in names
+        for one, place in zip(known, places, strict=True)
     ]

@@ -8,6 +8,7 @@ from typing import Any
 from apiflask import APIBlueprint
 from flask import Response, abort, request, send_file
 
+from aretane.core.errors import InputError
 from aretane.store import recordings
 from aretane.store.files import CHUNK_LIMIT
 from aretane.store.recordings import Recording
@@ -101,6 +102,9 @@ def recording_file(sha256: str) -> Response:
     path = context().files.path(sha256)
     if not path.is_file():
         abort(404, "the file of this recording is missing; add it again")
+    playable = context().files.playable(sha256)
+    if playable.is_file():
+        return send_file(playable, mimetype="video/mp4", conditional=True, etag=f"{sha256}-play", max_age=3600)
     kind = "video/webm" if "matroska" in recording.probe["container"] else "video/mp4"
     return send_file(path, mimetype=kind, conditional=True, etag=sha256, max_age=3600)
 
@@ -122,7 +126,15 @@ def _found(sha256: str) -> Recording:
 
 
 def _as_data(recording: Recording) -> dict[str, Any]:
+    converted, problem = None, None
+    if not recording.probe["plays_in_browser"]:
+        try:
+            converted = context().conversions.share(recording.sha256)
+        except InputError as refusal:
+            problem = refusal.message
     return {
+        "converted": converted,
+        "problem": problem,
         "sha256": recording.sha256,
         "name": recording.name,
         "bytes": recording.bytes,

@@ -156,6 +156,9 @@ class UploadProgress(Answer):
 
 
 class RecordingAnswer(Answer):
+    """`converted` is how much of a recording that browsers cannot play is converted, null when there is nothing to
+    do; `problem` why it cannot be."""
+
     sha256: str
     name: str
     bytes: int
@@ -173,6 +176,8 @@ class RecordingAnswer(Answer):
     start: float
     sparse: float | None
     plays_in_browser: bool
+    converted: float | None
+    problem: str | None
 
 
 class RecordingList(Answer):

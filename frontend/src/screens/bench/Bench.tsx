@@ -103,7 +103,14 @@ function OpenBench({ game }: { game: Game }) {
       </div>
       <FoundStrip bench={bench} actions={actions} />
       <div className="p-3">
-        <EntryPanel bench={bench} actions={actions} />
+        {bench.foundShots.shot ? (
+          <p className="caption">
+            A found shot is looked at: click or drag a ball to put it right, a digit names it, Enter logs it,
+            Esc goes back to the log.
+          </p>
+        ) : (
+          <EntryPanel bench={bench} actions={actions} />
+        )}
       </div>
       <OpenDialog bench={bench} actions={actions} />
     </div>
@@ -145,6 +152,23 @@ function Film({ bench, actions }: { bench: Workbench; actions: Actions }) {
         >
           Choose a recording
         </button>
+      </div>
+    );
+  if (recording.converted !== null || recording.problem)
+    return (
+      <div className="sheet flex min-h-48 min-w-0 flex-col items-center justify-center gap-3 p-4 text-center">
+        <p>
+          {recording.problem ??
+            `Browsers cannot play ${recording.codec}; this recording is being converted. Logging on the plan goes on.`}
+        </p>
+        {!recording.problem && (
+          <progress
+            className="progress progress-primary w-48"
+            value={recording.converted ?? 0}
+            max={1}
+            aria-label="Converted"
+          />
+        )}
       </div>
     );
   return (

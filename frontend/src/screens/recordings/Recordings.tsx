@@ -43,11 +43,18 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
                   followed.
                 </div>
               )}
-              {!recording.plays_in_browser && (
-                <div className="text-warning text-[12px]">
-                  Browsers may not play {recording.codec}; save it as H.264 or VP9.
+              {recording.converted !== null && (
+                <div className="flex items-center gap-2 text-[12px]">
+                  Browsers cannot play {recording.codec}; it is being converted.
+                  <progress
+                    className="progress w-24"
+                    value={recording.converted}
+                    max={1}
+                    aria-label="Converted"
+                  />
                 </div>
               )}
+              {recording.problem && <div className="text-error text-[12px]">{recording.problem}</div>}
               {recording.seen_by && (
                 <div className="text-[12px] opacity-75">May be seen by: {recording.seen_by}</div>
               )}

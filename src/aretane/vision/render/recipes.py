@@ -8,10 +8,14 @@ SHORT_720, SMALL, FULL = (1280, 720), (640, 480), (1920, 1080)
 
 RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo match is filmed, and how
     ("eight-ball", Recipe("phone behind the rail, blue", person=True, rate=25, seed=40)),
-    ("nine-ball", Recipe("club camera overhead, grey", view="overhead", cloth="grey", rate=15, person=True, seed=41)),
+    (
+        "nine-ball",
+        Recipe("club camera overhead, grey", view="overhead", cloth="grey", rate=15, person=True, seed=41),
+    ),
     (
         "ten-ball",
-        Recipe("full HD corner, green", FULL, 30, "corner", "green", cropped=0.04, radial=-0.06, person=True, seed=42),
+        Recipe("full HD corner, green", FULL, 30, "corner", "green", cropped=0.04, radial=-0.06, person=True,
+               seed=42),
     ),
     (
         "nine-ball",
@@ -37,7 +41,8 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
     ("blackball", Recipe("blackball, corner, blue", rate=25, view="corner", person=True, warm=0.06, seed=27)),
     (
         "ten-ball",
-        Recipe("edited: zoom, replays, blue", rate=15, person=True, zoom=True, replays=True, captions=True, seed=28),
+        Recipe("edited: zoom, replays, blue", rate=15, person=True, zoom=True, replays=True, captions=True,
+               seed=28),
     ),
     (
         "straight-pool",

@@ -9,7 +9,7 @@ const clock = (time: number) => `${String(Math.floor(time / 60))}:${(time % 60).
 
 export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Actions }) {
   const { foundShots } = bench;
-  const { reading, shots, shot, logged } = foundShots;
+  const { reading, shots, shot, isLogged } = foundShots;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     list.current
@@ -19,7 +19,7 @@ export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Acti
   if (!bench.recording || !reading || reading.state === "none") return null;
   const doubtful = shots.filter((one) => one.doubtful && one.kind === "shot").length;
   const counted = shots.filter((one) => one.kind === "shot");
-  const open = counted.filter((one) => !logged.has(Math.round(one.contact)));
+  const open = counted.filter((one) => !isLogged(one));
   return (
     <section aria-label="Found in the recording" className="border-t border-base-300" data-testid="found">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 px-2 pt-1">
@@ -67,7 +67,7 @@ export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Acti
               shot={one}
               number={number + 1}
               current={one.id === shot?.id}
-              logged={logged.has(Math.round(one.contact))}
+              logged={isLogged(one)}
               onClick={() => {
                 actions.lookAtFound(one);
               }}

@@ -34,8 +34,7 @@ export function documentOf(shot: FoundShot, recording: number, opening: boolean)
 
 /** The changes that log these shots, in order; a new rack begins where balls were racked anew. */
 export function changesFor(game: Game, shots: FoundShot[], recording: number): Change[] {
-  const logged = loggedTimes(game);
-  const fresh = shots.filter((one) => one.kind === "shot" && !logged.has(Math.round(one.contact)));
+  const fresh = shots.filter((one) => one.kind === "shot" && !isLogged(game, recording, one));
   const last = game.racks.at(-1);
   const open = last && !last.over ? last : null;
   const changes: Change[] = [];
@@ -65,8 +64,16 @@ export function changesFor(game: Game, shots: FoundShot[], recording: number): C
   return changes;
 }
 
-/** Contacts, to the second, of what is in the log already. */
-export function loggedTimes(game: Game): Set<number> {
-  const times = game.racks.flatMap((rack) => rack.shots.map((shot) => shot.document.time?.contact));
-  return new Set(times.filter((time) => time != null).map((time) => Math.round(time)));
+const SAME = 1.2; // seconds between a contact that was marked and one that was found
+
+/** Whether this shot is in the log already, by the time of its contact. */
+export function isLogged(game: Game, recording: number, shot: FoundShot): boolean {
+  return game.racks
+    .flatMap((rack) => rack.shots)
+    .some(({ document }) => {
+      const contact = document.time?.contact;
+      return (
+        contact != null && (document.recording ?? 0) === recording && Math.abs(contact - shot.contact) < SAME
+      );
+    });
 }

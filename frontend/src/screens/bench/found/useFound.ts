@@ -3,7 +3,7 @@ import { useOutline, useReadingWork, useRecordingReading, useStill } from "../..
 import type { Correction, FoundShot, Game, Place, Places } from "../../../api/types";
 import { rounded } from "../../../table/snap";
 import { say, useBench } from "../state";
-import { changesFor, doubtsOf, loggedTimes, placesOf } from "./document";
+import { changesFor, doubtsOf, isLogged, placesOf } from "./document";
 
 export type FoundShots = ReturnType<typeof useFound>;
 
@@ -42,7 +42,7 @@ export function useFound(game: Game) {
     index,
     balls,
     doubts: shot ? doubtsOf(seen) : [],
-    logged: loggedTimes(game),
+    isLogged: (one: FoundShot) => isLogged(game, reading?.recording ?? 0, one),
     begin: work.begin.mutate,
     stop: () => {
       work.stop.mutate();
@@ -56,7 +56,10 @@ export function useFound(game: Game) {
       return later.find((one) => one.doubtful && one.kind === "shot");
     },
     remove: () => {
-      if (shot) correct({ do: "delete", shot: shot.id }, "Taken off the strip; Shift+Z brings it back.");
+      if (!shot) return;
+      const next = shots[index + 1] ?? shots[index - 1];
+      useBench.setState({ foundShot: next?.id ?? null, chosen: null });
+      correct({ do: "delete", shot: shot.id }, "Taken off the strip; Shift+Z brings it back.");
     },
     merge: () => {
       if (shot) correct({ do: "merge", shot: shot.id }, "Made one with the next.");

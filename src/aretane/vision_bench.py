@@ -1,0 +1,189 @@
+"""How well recordings are read: a table of synthetic recordings, the worst first. Reported, never tested."""
+
+from __future__ import annotations
+
+import json
+import math
+import tempfile
+import time
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+SHOTS = 6  # of each match
+NEAR = 0.04  # m: a find this near to a ball is that ball
+HIDDEN = 0.5  # of a ball that somebody covers: it need not be found
+SPARSE = 1.5  # seconds between pictures from which on times are compared loosely
+LARGE = 18.0  # pixels: balls of this size and more are judged apart
+
+
+def measure() -> dict[str, Any]:
+    """Every recording rendered, read and compared with its truth; two at a time."""
+    from aretane.vision.render.recipes import RECORDINGS
+
+    with tempfile.TemporaryDirectory() as folder, ProcessPoolExecutor(2, get_context("spawn")) as workers:
+        rows = list(workers.map(_row, range(len(RECORDINGS)), [folder] * len(RECORDINGS)))
+    return {"vision": sorted(rows, key=lambda row: min(row["recall"], row["precision"], row["shots_recall"]))}
+
+
+def _row(number: int, folder: str) -> dict[str, Any]:
+    """One recording's line. The camera is solved from all marks, as if every diamond had been set exactly."""
+    import cv2
+
+    from aretane.demo.load import FOLDER
+    from aretane.formats.match import read_match
+    from aretane.vision.render.film import render_match
+    from aretane.vision.render.recipes import RECORDINGS
+
+    cv2.setNumThreads(1)
+    discipline, recipe = RECORDINGS[number]
+    match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
+    suffix = "webm" if "vp9" in recipe.codec else "mp4"
+    path = Path(folder) / f"{number}.{suffix}"
+    truth = json.loads(json.dumps(render_match(match, path, recipe, SHOTS)))
+    found = {**_pictures(path, truth), **_reading(path, truth)}
+    path.unlink()
+    return {"recording": recipe.name, "discipline": discipline, **found}
+
+
+def _wanted(path: Path, truth: dict[str, Any]) -> Any:
+    from aretane.core.table import PRESETS
+    from aretane.vision.ball_sets import ball_set_of
+    from aretane.vision.part import Wanted
+
+    marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
+    return Wanted(str(path), PRESETS[truth["table"]], ball_set_of(truth["discipline"]), marks)
+
+
+def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
+    """Single pictures, before and after each shot: balls found, false ones, places, names without a correction."""
+    from aretane.core.errors import InputError
+    from aretane.vision.ball_sets import BALL_SETS
+    from aretane.vision.cloth import ball_radius
+    from aretane.vision.looking import balls_in
+
+    wanted = _wanted(path, truth)
+    size = truth["recipe"]["size"]
+    errors: list[tuple[float, float]] = []
+    total = false = named = 0
+    for frame in _moments(truth):
+        try:
+            told, camera, _ = balls_in(wanted, frame["t"] + 1e-3, BALL_SETS[wanted.ball_set])
+        except InputError:
+            continue
+        left = list(told)
+        for ball, (x, y) in frame["balls"].items():
+            best = min(left, key=lambda one: math.dist(one.candidate.place, (x, y)), default=None)
+            off = math.dist(best.candidate.place, (x, y)) if best else math.inf
+            if best is not None and off < NEAR:
+                left.remove(best)
+            if frame["hidden"].get(ball, 0) >= HIDDEN:
+                continue
+            total += 1
+            if best is not None and off < NEAR:
+                errors.append((2 * ball_radius(camera, (x, y), wanted.table.radius), off))
+                named += best.name.split("-")[0] == ball.split("-")[0]
+        false += len(left)
+    found = len(errors)
+    return {
+        "pixels": [round(min(px for px, _ in errors)), round(max(px for px, _ in errors))],
+        "picture": f"{size[0]} x {size[1]}",
+        "balls": total,
+        "recall": round(found / total, 4),
+        "precision": round(found / max(1, found + false), 4),
+        "large_mm": _spread([off for px, off in errors if px >= LARGE]),
+        "small_mm": _spread([off for px, off in errors if px < LARGE]),
+        "named": round(named / max(1, found), 3),
+    }
+
+
+def _moments(truth: dict[str, Any]) -> Iterator[dict[str, Any]]:
+    for shot in truth["shots"]:
+        for at in (shot["contact"] - 0.4, shot["still"] + 0.7):
+            yield min(truth["frames"], key=lambda frame: abs(frame["t"] - at))
+
+
+def _spread(offs: Sequence[float]) -> list[float] | None:
+    """Median and 95 % of errors in millimetres."""
+    return [round(1000 * float(np.percentile(offs, share)), 1) for share in (50, 95)] if offs else None
+
+
+def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
+    """The whole recording read: shots, layouts and names, without and with one correction; time taken."""
+    from aretane.vision.frames import rhythm_of
+    from aretane.vision.part import read_part
+
+    wanted, interval = _wanted(path, truth), 1 / rhythm_of(path).rate
+    watch, at, over, shots = None, 0.0, False, []
+    began = time.process_time()
+    while not over:
+        part = read_part(wanted, watch, at, 30.0)
+        watch, at, over = part.watch, part.reached, part.over
+        shots += part.shots
+    took = time.process_time() - began
+    real = [shot for shot in shots if shot.kind == "shot"]
+    pairs = _paired(truth["shots"], real, 1.0 if interval < SPARSE else 1.6 * interval)
+    return {
+        "shots": len(truth["shots"]),
+        "shots_recall": round(len(pairs) / len(truth["shots"]), 3),
+        "shots_precision": round(len(pairs) / max(1, len(real)), 3),
+        **_names(truth, real),
+        "times_real": round(rhythm_of(path).last / took, 2),
+    }
+
+
+def _paired(true: Sequence[dict[str, Any]], found: Sequence[Any], tolerance: float) -> list[tuple[Any, Any]]:
+    left, pairs = list(found), []
+    for shot in true:
+        for one in left:
+            near = abs(one.contact - shot["contact"]) < tolerance
+            within = shot["contact"] - tolerance <= one.contact <= shot["still"] + tolerance
+            if near or (within and one.start <= shot["contact"] + tolerance):
+                left.remove(one)
+                pairs.append((shot, one))
+                break
+    return pairs
+
+
+def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
+    """Names in the layouts, right before and after the coach has put the ball right that is wrong most often."""
+    from aretane.core.ball import CUE, OBJECT_BALLS
+    from aretane.vision.corrections import corrected, named
+
+    balls = (CUE, *OBJECT_BALLS[truth["discipline"]])
+    found = corrected(shots, [])
+    told = [pair for shot in shots for pair in _told(truth, shot)]
+    if not told:
+        return {"read_named": None, "read_named_corrected": None}
+
+    def wrong(corrections: Sequence[dict[str, Any]]) -> list[tuple[int, str]]:
+        names = named(found, balls, corrections)
+        return [
+            (track, ball)
+            for track, ball in told
+            if names.get(track, ("", 0.0))[0].split("-")[0] != ball.split("-")[0]
+        ]
+
+    first = wrong([])
+    second = first
+    if first:
+        track, ball = max(set(first), key=first.count)
+        second = wrong([{"do": "name", "track": track, "ball": ball}])
+    return {
+        "read_named": round(1 - len(first) / len(told), 3),
+        "read_named_corrected": round(1 - len(second) / len(told), 3),
+    }
+
+
+def _told(truth: dict[str, Any], shot: Any) -> Iterator[tuple[int, str]]:
+    """Each track of a shot's layouts with the ball that truly stands there."""
+    for layout, at in ((shot.before, shot.start), (shot.after, shot.still + 0.3)):
+        frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
+        for one in layout:
+            ball, place = min(frame["balls"].items(), key=lambda pair: math.dist(pair[1], one.place))
+            if math.dist(place, one.place) < NEAR:
+                yield one.track, ball
