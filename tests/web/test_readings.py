@@ -86,7 +86,7 @@ def test_every_shot_is_found_with_its_layouts(read):
     true = [shot for shot in TRUTH["shots"] if shot["still"] < 39]
     assert len(found["shots"]) == len(true)
     for shot, told in zip(found["shots"], true, strict=True):
-        assert abs(shot["contact"] - told["contact"]) < 0.7
+        assert abs(shot["contact"] - told["contact"]) < 0.15
         assert abs(shot["still"] - told["still"]) < 1.5
         for side, at in (("before", told["start"] + 0.5), ("after", told["still"] + 0.3)):
             places = true_at(at)

@@ -58,6 +58,22 @@ def pictures(path: Path, every: float, begin: float = 0.0) -> Iterator[tuple[flo
                 yield float(frame.time), upright(frame)
 
 
+def every_picture(path: Path, begin: float, end: float, most: int) -> Iterator[tuple[float, Image]]:
+    """All pictures from one time to another, at most so many."""
+    with _opened(path) as container:
+        stream = container.streams.video[0]
+        stream.thread_type = "AUTO"
+        container.seek(max(0, int(begin / float(stream.time_base))), stream=stream, backward=True)
+        count = 0
+        for frame in _decoded(container):
+            if frame.time is None or frame.time < begin - 1e-6:
+                continue
+            if frame.time > end + 1e-6 or count >= most:
+                return
+            count += 1
+            yield float(frame.time), upright(frame)
+
+
 @dataclass(frozen=True)
 class Rhythm:
     """Pictures a second and the longest time between key pictures, by their time stamps; the times of first and

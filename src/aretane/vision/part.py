@@ -11,6 +11,7 @@ from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, solve_camera
 from aretane.vision.frames import picture_at, rhythm_of
+from aretane.vision.moments import with_contact
 from aretane.vision.reading import EVERY, Reader, read
 from aretane.vision.watch import Shot, Watch
 
@@ -105,6 +106,8 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float) 
         looked += 1
         lost += not progress.seen
         sizes.add(reader.size)
+    if reader.view is not None and not watch.sparse:
+        shots = [with_contact(path, shot, reader.view.camera, table.radius) for shot in shots]
     over = until >= rhythm_of(path).last or looked == 0
     tally = Tally(looked, lost, frozenset(sizes), tuple(reader.ratios), tuple(reader.cloth))
     return Part(math.inf if over else until, tuple(shots), reader.watch, tally, over)
