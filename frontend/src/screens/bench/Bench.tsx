@@ -104,7 +104,7 @@ function OpenBench({ game }: { game: Game }) {
       <FoundStrip bench={bench} actions={actions} />
       <div className="p-3">
         {bench.foundShots.shot ? (
-          <p className="caption">
+          <p className="text-[13px] opacity-80">
             A found shot is looked at: click or drag a ball to put it right, a digit names it, Enter logs it,
             Esc goes back to the log.
           </p>
@@ -231,15 +231,17 @@ function Plan({ bench, actions }: { bench: Workbench; actions: Actions }) {
         }}
         onBall={actions.chooseBall}
       />
-      <BallTray
-        all={bench.game.balls}
-        entry={bench.entry}
-        balls={bench.balls}
-        placing={placing}
-        onPick={(ball) => {
-          useBench.setState({ tool: "place", placing: ball });
-        }}
-      />
+      {!bench.foundShots.shot && (
+        <BallTray
+          all={bench.game.balls}
+          entry={bench.entry}
+          balls={bench.balls}
+          placing={placing}
+          onPick={(ball) => {
+            useBench.setState({ tool: "place", placing: ball });
+          }}
+        />
+      )}
     </div>
   );
 }

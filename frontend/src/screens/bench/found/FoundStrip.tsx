@@ -53,7 +53,7 @@ export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Acti
           <Do name="next doubtful" hint="⇧D" onClick={actions.nextDoubtful} off={doubtful === 0} />
           <Do name="take back" hint="⇧Z" onClick={foundShots.takeBack} off={reading.corrections === 0} />
           <Do
-            name={`log all ${String(open.length)}`}
+            name={open.length ? `log all ${String(open.length)}` : "log all"}
             hint="⇧↵"
             onClick={actions.takeAllFound}
             off={open.length === 0 || reading.state === "running"}
