@@ -64,7 +64,7 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
     cluster is taken apart from its outside.
     """
     known = still.known.copy()
-    pool = _tried(_centres(still), still, table, camera)
+    pool = tried(centres_in(still), still, table, camera)
     found: list[Candidate] = []
     fresh = _chosen(pool, still, known, table, camera, found)
     for _ in range(LAYERS):
@@ -72,8 +72,8 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
         if not fresh:
             break
         for ball in fresh:
-            _explain(known, ball, still, table, camera)
-        beside = _tried(_neighbours(fresh, still, table, camera), still, table, camera)
+            explain(known, ball, still, table, camera)
+        beside = tried(neighbours(fresh, still, table, camera), still, table, camera)
         left = [
             one for one in (*pool, *beside) if _near(one.place, fresh, table) and _clear(one.place, found, table)
         ]
@@ -82,7 +82,7 @@ def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
 
 
 @dataclass(frozen=True)
-class _Try:
+class Try:
     """A place where a ball may be: its pixel in the box, and the outline about it."""
 
     place: Point
@@ -91,7 +91,7 @@ class _Try:
 
 
 def _chosen(
-    pool: list[_Try], still: Still, known: Array, table: Table, camera: Camera, found: list[Candidate]
+    pool: list[Try], still: Still, known: Array, table: Table, camera: Camera, found: list[Candidate]
 ) -> list[Candidate]:
     """The balls of the pool that the picture bears out beside those already found."""
     if not pool:
@@ -152,14 +152,14 @@ def _near(place: Point, fresh: list[Candidate], table: Table) -> bool:
     return any(math.dist(place, other.place) < REACH * table.ball_diameter for other in fresh)
 
 
-def _explain(known: Array, ball: Candidate, still: Still, table: Table, camera: Camera) -> None:
+def explain(known: Array, ball: Candidate, still: Still, table: Table, camera: Camera) -> None:
     """Nothing more is to be learnt from the pixels of a ball that is known, and of its rim."""
     centre = np.array(ball.pixel)
     ring = (outline(camera, ball.place, table.radius) - centre) * GROWN + centre - still.bed.corner
     cv2.fillPoly(known, [np.round(ring * 16).astype(np.int32)], 0.0, shift=4)
 
 
-def _neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camera) -> NDArray[np.float64]:
+def neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camera) -> NDArray[np.float64]:
     """Pixels of the box where balls would touch the ones just found, if there is something."""
     angles = np.arange(12) * math.pi / 6
     d = table.ball_diameter
@@ -179,8 +179,13 @@ def _neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Came
 
 def score(seen: Agreement) -> Array:
     """The chance that a ball stands there, by what the picture shows of it."""
+    return np.asarray(1 / (1 + np.exp(-(SCORE @ terms(seen)))), np.float32)
+
+
+def terms(seen: Agreement) -> Array:
+    """What the score weighs (terms x n); `learning` finds the weights."""
     low = np.clip((0.6 - seen.full) / 0.3, 0.0, 1.0)  # a ball of the cloth's own hue
-    terms = np.stack(
+    return np.stack(
         [
             np.ones_like(low), seen.full, seen.dimmest, seen.edged, seen.free, seen.around, seen.inner, seen.person,
             seen.visible, seen.unlike, seen.faint, seen.shine, seen.edged**2, seen.full * seen.edged,
@@ -189,10 +194,9 @@ def score(seen: Agreement) -> Array:
             low * seen.faint, low * seen.shine, low * seen.edged, low * seen.inner,
         ]
     )  # fmt: skip
-    return np.asarray(1 / (1 + np.exp(-(SCORE @ terms))), np.float32)
 
 
-def _centres(still: Still) -> NDArray[np.float64]:
+def centres_in(still: Still) -> NDArray[np.float64]:
     """Pixels of the box where many edges agree that a ball's centre is, the best first."""
     across, down = still.edges
     height, width = across.shape
@@ -225,7 +229,7 @@ def _blurred(votes: Array, radius: float) -> Array:
     return gathered
 
 
-def _tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Camera) -> list[_Try]:
+def tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Camera) -> list[Try]:
     """What pixels of the box would be as balls; without those that are off the table."""
     if not len(starts):
         return []
@@ -237,7 +241,7 @@ def _tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Came
     centres = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
     rings = (outlines(camera, np.array(places), table.radius) - centres[:, None]).astype(np.float32)
     return [
-        _Try(place, centre - still.bed.corner, ring)
+        Try(place, centre - still.bed.corner, ring)
         for place, centre, ring in zip(places, centres, rings, strict=True)
     ]
 

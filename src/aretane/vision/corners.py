@@ -32,6 +32,7 @@ LEAST, MOST = 0.04, 0.85  # of the picture that a table's cloth takes
 SHADES = 8  # commonest colours that are tried
 FILLED = 0.72  # of the four-sided outline that must be cloth
 BLURS = (3.0, 1.2)  # pixels: edges are looked for from far, then from near
+MOST_STRENGTH = 90.0  # of an edge: stronger ones count no more
 REACH = 0.03  # of the picture's width: a suggested corner this near to one that was set is that one
 GUESSED, SET = 0.02, 1.0  # how much a camera through a guessed outline and one through marks set by eye are trusted
 EYE_HEIGHT = (0.4, 6.0)  # m above the bed: where cameras are
@@ -191,11 +192,8 @@ def _first_camera(table: Table, quad: Pixels, size: tuple[int, int]) -> Camera:
 
 def _fitted(picture: Image, table: Table, camera: Camera, trust: float) -> Camera:
     """The camera moved until both outlines lie on edges; `trust` holds it back to where it was."""
-    colours = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
     for blur in BLURS:
-        soft = cv2.GaussianBlur(colours, (0, 0), blur)
-        across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0), cv2.Sobel(soft, cv2.CV_32F, 0, 1)
-        strength = np.minimum(np.sqrt((across**2 + down**2).sum(axis=2)) * blur, 90.0).astype(np.float32)
+        strength = _strength(picture, blur)
         start = camera
         step = blur / start.focal * np.array([1.0, 0.5, 0.5, 0.5, 1.0, 1.0, 1.0])
 
@@ -210,6 +208,19 @@ def _fitted(picture: Image, table: Table, camera: Camera, trust: float) -> Camer
         fit = minimize(badness, np.zeros(7), method="Powell", options={"maxfev": 1500, "xtol": 0.02, "ftol": 1e-4})
         camera = moved(fit.x)
     return camera
+
+
+def fit_of_marks(picture: Image, table: Table, camera: Camera) -> float:
+    """How well the table's outlines lie on edges of a picture, 0 to 1: to tell a view of it from others."""
+    small, scale = _smaller(picture)
+    return _on_edges(_strength(small, BLURS[0]), camera.scaled(scale), table) / MOST_STRENGTH
+
+
+def _strength(picture: Image, blur: float) -> Array:
+    """How much colours change at each pixel, seen through a blur of so many pixels."""
+    soft = cv2.GaussianBlur(cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32), (0, 0), blur)
+    across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0), cv2.Sobel(soft, cv2.CV_32F, 0, 1)
+    return np.minimum(np.sqrt((across**2 + down**2).sum(axis=2)) * blur, MOST_STRENGTH).astype(np.float32)
 
 
 def _on_edges(strength: Array, camera: Camera, table: Table) -> float:

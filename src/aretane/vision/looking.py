@@ -7,12 +7,15 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
 from aretane.vision.ball_sets import BALL_SETS
 from aretane.vision.balls import SMALLEST, Candidate, find_balls
 from aretane.vision.camera import Camera
 from aretane.vision.cloth import ball_radius
+from aretane.vision.corners import fit_of_marks
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.identity import Appearance, appearance, names_for
 from aretane.vision.part import Wanted, camera_of, read_part
@@ -22,6 +25,7 @@ from aretane.vision.sight import prepare
 from aretane.vision.spacing import apart
 
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
+SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near to the best fit is good enough
 PART = 60.0  # seconds of recording between two words about progress
 
 
@@ -104,10 +108,9 @@ def shots_of(
 ) -> dict[str, Any]:
     """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them."""
     rhythm = rhythm_of(path)
-    first = picture_at(path, rhythm.first)[1] if rhythm.rate > 0 else None
     wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
-    if first is not None:
-        camera_of(wanted, table, (first.shape[1], first.shape[0]))
+    if rhythm.rate > 0:
+        wanted = replace(wanted, marked_at=_view_of_marks(wanted))
     watch, time, over, found = None, rhythm.first, False, []
     while not over:
         part = read_part(wanted, watch, time, PART)
@@ -132,6 +135,21 @@ def shots_of(
         "shots": [shot for shot in told if shot["kind"] == "shot"],
         "others": [shot for shot in told if shot["kind"] != "shot"],
     }
+
+
+def _view_of_marks(wanted: Wanted) -> float:
+    """The first time at which the marks fit the picture nearly as well as they ever do.
+
+    Recordings begin with titles, talk and other views.
+    """
+    rhythm = rhythm_of(Path(wanted.path))
+    fits = []
+    for share in np.linspace(0.0, 0.97, SAMPLES):
+        time, shown = picture_at(Path(wanted.path), rhythm.first + share * (rhythm.last - rhythm.first))
+        camera = camera_of(wanted, wanted.table, (shown.shape[1], shown.shape[0]))
+        fits.append((time, fit_of_marks(shown, wanted.table, camera)))
+    best = max(fit for _, fit in fits)
+    return next(time for time, fit in fits if fit >= NEARLY * best)
 
 
 def _refuse_nonsense(bed: float, table: Table, camera: Camera) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from concurrent.futures import BrokenExecutor
+from pathlib import Path
 from typing import Any
 
 from apiflask import APIBlueprint
@@ -17,8 +18,10 @@ from aretane.jobs.reading import wanted_from
 from aretane.store import games, readings, recordings
 from aretane.store.readings import Reading
 from aretane.vision.ball_sets import ball_set_of
+from aretane.vision.corners import snap_marks, suggest_marks
 from aretane.vision.corrections import Found, corrected, named
 from aretane.vision.found_data import layout_as_data, shot_from_data
+from aretane.vision.frames import picture_at
 from aretane.vision.looking import balls_in
 from aretane.vision.naming import Names
 from aretane.vision.part import camera_of
@@ -56,11 +59,6 @@ def outline(sha256: str, json_data: OutlineRequest) -> dict[str, Any]:
 
 
 def _outlined(path: str, table: Table, at: float, marks: Any) -> Any:
-    from pathlib import Path
-
-    from aretane.vision.corners import snap_marks, suggest_marks
-    from aretane.vision.frames import picture_at
-
     _, picture = picture_at(Path(path), at)
     return snap_marks(picture, table, marks) if marks else suggest_marks(picture, table)
 
@@ -95,10 +93,7 @@ def still(game_id: str, query_data: StillQuery) -> dict[str, Any]:
 @blueprint.get("/games/<game_id>/reading")
 @blueprint.output(ReadingAnswer)
 def reading_of(game_id: str) -> dict[str, Any]:
-    with transaction() as (db, author):
-        game = games.load(db, author.club_id, game_id)
-        reading = readings.of_game(db, author.club_id, game_id)
-    return _as_data(game.header.document, reading)
+    return _reading_of(game_id)
 
 
 @blueprint.post("/games/<game_id>/reading")
@@ -119,7 +114,7 @@ def begin_reading(game_id: str, json_data: ReadRecordingRequest) -> dict[str, An
             readings.begin(db, author, game_id, json_data.id, data)
     if known is None:
         context().readings.start(json_data.id)
-    return reading_of_game(game_id)
+    return _reading_of(game_id)
 
 
 @blueprint.post("/games/<game_id>/reading/stop")
@@ -129,7 +124,7 @@ def stop_reading(game_id: str) -> dict[str, Any]:
     with transaction() as (db, author):
         reading = readings.of_game(db, author.club_id, game_id) or abort(404, "nothing is being read")
         readings.end(db, reading.id, "stopped")
-    return reading_of_game(game_id)
+    return _reading_of(game_id)
 
 
 @blueprint.post("/games/<game_id>/reading/corrections")
@@ -157,7 +152,7 @@ def correct_reading(game_id: str, json_data: CorrectionRequest) -> dict[str, Any
             correction["layout"] = _between(game.header.document, reading, float(correction["at"]))
         corrected([shot_from_data(one) for one in reading.found], [*reading.corrections, correction])
         readings.correct(db, reading.id, [*reading.corrections, correction])
-    return reading_of_game(game_id)
+    return _reading_of(game_id)
 
 
 @blueprint.delete("/games/<game_id>/reading/corrections")
@@ -169,10 +164,10 @@ def take_back_correction(game_id: str) -> dict[str, Any]:
         if reading is None or not reading.corrections:
             abort(409, "there is no correction to take back")
         readings.correct(db, reading.id, reading.corrections[:-1])
-    return reading_of_game(game_id)
+    return _reading_of(game_id)
 
 
-def reading_of_game(game_id: str) -> dict[str, Any]:
+def _reading_of(game_id: str) -> dict[str, Any]:
     with transaction() as (db, author):
         game = games.load(db, author.club_id, game_id)
         reading = readings.of_game(db, author.club_id, game_id)

@@ -1,0 +1,123 @@
+"""Finds the weights of a ball's score: logistic regression on synthetic recordings with their truth beside them.
+
+    python -m aretane.vision.learning RECORDING...
+
+Render recordings with seeds of their own (`video render --seed N`); those of the bench take no part. Every centre
+that the search would try is a case: a ball if one stands there, none if none is near; alone and with balls beside
+it known.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import sys
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import minimize
+
+from aretane.core.table import PRESETS, Table
+from aretane.vision.balls import (
+    APART,
+    STEPS,
+    VISIBLE,
+    Candidate,
+    Try,
+    candidate_at,
+    centres_in,
+    explain,
+    neighbours,
+    terms,
+    tried,
+)
+from aretane.vision.camera import Camera, place_at, solve_camera
+from aretane.vision.cloth import Array
+from aretane.vision.frames import picture_at
+from aretane.vision.outline import agreement, settled
+from aretane.vision.registration import straightened
+from aretane.vision.sight import Still, prepare
+
+Case = tuple[NDArray[np.float64], bool]
+
+NEAR, FAR = 0.012, 0.028  # m: nearer than the one it is the ball, farther than the other it is none
+HIDDEN = 0.5  # of a ball that somebody covers
+ROUND = 3.0  # ball diameters: balls this near may be known beforehand
+SOME = 0.6  # of them, at a time
+HOLDING = 3e-4  # ridge
+
+
+def cases(path: Path, dice: np.random.Generator) -> Iterator[Case]:
+    """What the score has to tell apart, from the pictures before and after each shot of one recording."""
+    truth = json.loads(path.with_suffix(".json").read_bytes())
+    table, size = PRESETS[truth["table"]], tuple(truth["recipe"]["size"])
+    marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
+    camera = solve_camera(table, marks, size)
+    for shot in truth["shots"]:
+        for at in (shot["contact"] - 0.4, shot["still"] + 0.7):
+            frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
+            _, picture = picture_at(path, frame["t"] + 1e-3)
+            still = prepare(straightened(picture, np.array(frame["warp"])), table, camera)
+            yield from _of_picture(still, frame, table, camera, dice)
+
+
+def _of_picture(
+    still: Still, frame: Mapping[str, Any], table: Table, camera: Camera, dice: np.random.Generator
+) -> Iterator[Case]:
+    balls = [candidate_at((x, y), 1.0, table, camera) for x, y in frame["balls"].values()]
+    starts = np.vstack([centres_in(still), neighbours(balls, still, table, camera)])
+    for one in tried(starts, still, table, camera):
+        near = [
+            ball
+            for ball in balls
+            if APART * table.ball_diameter <= math.dist(ball.place, one.place) < ROUND * table.ball_diameter
+        ]
+        some = [ball for ball in near if dice.random() < SOME]
+        for known in ([], near, some) if near else ([],):
+            yield from _judged(still, one, known, frame, table, camera)
+
+
+def _judged(
+    still: Still, one: Try, known: list[Candidate], frame: Mapping[str, Any], table: Table, camera: Camera
+) -> Iterator[Case]:
+    told: Array = still.known.copy()
+    for ball in known:
+        explain(told, ball, still, table, camera)
+    rings = one.ring[None]
+    moved = settled(still, told, one.centre[None], rings, STEPS)
+    seen = agreement(still, told, moved, rings)
+    pixel = moved[0] + still.bed.corner
+    place = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
+    if place is None or seen.visible[0] < VISIBLE:
+        return
+    off, hidden = min((math.dist(place, at), frame["hidden"].get(ball, 0)) for ball, at in frame["balls"].items())
+    if off > FAR or (off < NEAR and hidden < HIDDEN):
+        yield np.asarray(terms(seen)[:, 0], float), off < NEAR
+
+
+def weights(told: list[Case]) -> NDArray[np.float64]:
+    """The weights under which what was told is likeliest; balls and others count the same in all."""
+    x, y = np.array([case for case, _ in told]), np.array([float(ball) for _, ball in told])
+    share = np.where(y > 0, 0.5 / max(1.0, y.sum()), 0.5 / max(1.0, (1 - y).sum()))
+    spread = x.std(axis=0) + 1e-9
+    spread[0] = 1.0
+    z = x / spread
+
+    def loss(w: NDArray[np.float64]) -> tuple[float, NDArray[np.float64]]:
+        value = z @ w
+        chance = 1 / (1 + np.exp(-value))
+        held = np.concatenate([[0.0], w[1:]])
+        total = float((share * (np.logaddexp(0, value) - y * value)).sum() + HOLDING * held @ held)
+        return total, z.T @ (share * (chance - y)) + 2 * HOLDING * held
+
+    fit = minimize(loss, np.zeros(z.shape[1]), jac=True, method="L-BFGS-B", options={"maxiter": 2000})
+    return np.asarray(fit.x / spread)
+
+
+if __name__ == "__main__":
+    dice = np.random.default_rng(1)
+    found = [case for name in sys.argv[1:] for case in cases(Path(name), dice)]
+    print(np.array2string(weights(found), precision=2, separator=", ", max_line_width=100))
