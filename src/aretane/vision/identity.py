@@ -25,6 +25,7 @@ PALE = 24.0  # chroma below which a bright pixel is ivory
 WHITE = 58.0  # lightness above which a pale pixel is ivory
 ROUNDS = 3  # of telling names and light in turn
 FEW = 5  # coloured balls from which on the light can be told
+UNEXPECTED = 1.5  # of cost: a ball that was not there a shot before
 PLAIN = (CUE, "8", "black")  # show nothing of it
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
 
@@ -75,11 +76,12 @@ def names_for(
     balls: Sequence[str],
     pinned: Mapping[int, str] | None = None,
     taken: Collection[str] = (),
+    likely: Collection[str] = (),
 ) -> dict[int, tuple[str, float]]:
     """Names and confidences (0 to 1) for balls that look like this, each name of `balls` once.
 
-    `pinned` are names that the coach has given: they hold, and show what those balls look like here. `taken` are
-    names of other balls. More balls than names leave the ones that fit worst without one.
+    `pinned` are names that the coach has given: they hold, and tell of the light. `taken` are names of other balls;
+    names that are not in `likely` cost more. More balls than names leave the ones that fit worst without one.
     """
     pinned = dict(pinned or {})
     names = [name for name in balls if name not in taken and name not in pinned.values()]
@@ -90,8 +92,7 @@ def names_for(
     light = Light(np.ones(3), np.concatenate([[0.0], _white_balance(looks)]))
     for _ in range(ROUNDS):
         costs = np.array([[_cost(looks[index], name, light) for name in names] for index in free])
-        for name in pinned.values():
-            costs += _like(looks, pinned, free, names, name)
+        costs += [UNEXPECTED * (name not in likely) for name in names] if likely else 0.0
         rows, columns = linear_sum_assignment(costs) if len(free) <= len(names) else _crowded(costs)
         told = {free[row]: names[column] for row, column in zip(rows, columns, strict=True)} | pinned
         light = _light(looks, told, light)
@@ -103,28 +104,6 @@ def names_for(
         margin = float(rival - costs[row, column])
         found[free[row]] = (names[column], float(1 / (1 + np.exp(-margin / SPREAD))))
     return found
-
-
-def _like(
-    looks: Sequence[Appearance], pinned: Mapping[int, str], free: Sequence[int], names: Sequence[str], name: str
-) -> NDArray[np.float64]:
-    """What a name that is known teaches: its pair of the same hue looks alike, but for its ivory."""
-    extra = np.zeros((len(free), len(names)))
-    twin = _twin(name)
-    if twin not in names:
-        return extra
-    shown = looks[next(index for index, ball in pinned.items() if ball == name)]
-    for row, index in enumerate(free):
-        off = np.linalg.norm((looks[index].colour - shown.colour) / [40.0, 16.0, 16.0])
-        extra[row, names.index(twin)] += min(1.0, 0.5 * float(off)) - 0.5
-    return extra
-
-
-def _twin(name: str) -> str:
-    """The ball of the same hue, solid for striped and striped for solid."""
-    if not name.isdigit() or name == "8":
-        return ""
-    return str(int(name) + 8 if int(name) < 8 else int(name) - 8)
 
 
 def _crowded(costs: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:

@@ -29,6 +29,8 @@ LATER = 1.6  # seconds that a ball has stood before its leaving can be another s
 NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
+SCATTERED = 5  # balls: if more have left at once, tracks end
+ALIKE = 1.3  # of unlikeness: a ball that looks otherwise is another
 BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
 
 
@@ -302,11 +304,16 @@ class Watch:
         return [shot]
 
     def _follow(self, gone: Sequence[Standing], new: Sequence[Standing]) -> None:
-        """A ball that arrives carries on the track of the most similar one that left."""
-        if not gone or not new:
+        """A ball that arrives carries on the track of the most similar one that left.
+
+        After a break too many have left to tell them by their looks in one place each: all that arrive are new.
+        """
+        if not gone or not new or len(gone) > SCATTERED:
             return
         costs = np.array([[_unlike(old, fresh) for fresh in new] for old in gone])
         for row, column in zip(*linear_sum_assignment(costs), strict=True):
+            if costs[row, column] > ALIKE:
+                continue
             old, fresh = gone[row], new[column]
             fresh.track = old.track
             fresh.looks = [*old.looks[-6:], *fresh.looks]
