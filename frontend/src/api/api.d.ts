@@ -3168,13 +3168,17 @@ export interface components {
         };
         /**
          * SeenBallAnswer
-         * @description A ball in a picture. `track` stays the same while the ball is followed (null at a single picture).
+         * @description A ball in a picture; `doubtful`: somebody should look whether it has this name.
+         *
+         *     `track` stays the same while the ball is followed (null at a single picture).
          */
         "ReadingAnswer.SeenBallAnswer": {
             /** Ball */
             ball: string;
             /** Confidence */
             confidence: number;
+            /** Doubtful */
+            doubtful: boolean;
             /** Place */
             place: [
                 number,
@@ -3548,13 +3552,17 @@ export interface components {
         };
         /**
          * SeenBallAnswer
-         * @description A ball in a picture. `track` stays the same while the ball is followed (null at a single picture).
+         * @description A ball in a picture; `doubtful`: somebody should look whether it has this name.
+         *
+         *     `track` stays the same while the ball is followed (null at a single picture).
          */
         "StillAnswer.SeenBallAnswer": {
             /** Ball */
             ball: string;
             /** Confidence */
             confidence: number;
+            /** Doubtful */
+            doubtful: boolean;
             /** Place */
             place: [
                 number,

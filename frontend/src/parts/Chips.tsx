@@ -72,3 +72,23 @@ export function Chip({
     </button>
   );
 }
+
+/** A button as a chip with the key that does the same. */
+export function KeyChip(props: {
+  name: string;
+  hint?: string;
+  on?: boolean;
+  off?: boolean;
+  onClick: () => void;
+}) {
+  return (
+    <button className="chip" aria-pressed={props.on} disabled={props.off} onClick={props.onClick}>
+      {props.name}{" "}
+      {props.hint && (
+        <span className="key" aria-hidden>
+          {props.hint}
+        </span>
+      )}
+    </button>
+  );
+}

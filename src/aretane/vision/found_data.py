@@ -13,7 +13,8 @@ from aretane.vision.watch import Placed, Shot
 Data = dict[str, Any]
 
 
-def shot_as_data(shot: Shot) -> Data:
+def summary_of(shot: Shot) -> Data:
+    """When a shot was, how sure it is, and how many balls it moved and took away."""
     return {
         "start": round(shot.start, 3),
         "contact": round(shot.contact, 3),
@@ -22,6 +23,12 @@ def shot_as_data(shot: Shot) -> Data:
         "moved": shot.moved,
         "gone": shot.gone,
         "kind": shot.kind,
+    }
+
+
+def shot_as_data(shot: Shot) -> Data:
+    return {
+        **summary_of(shot),
         "before": layout_as_data(shot.before),
         "after": layout_as_data(shot.after),
         "left": list(shot.left),

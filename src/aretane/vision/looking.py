@@ -16,6 +16,7 @@ from aretane.vision.balls import SMALLEST, Candidate, find_balls
 from aretane.vision.camera import Camera
 from aretane.vision.cloth import ball_radius
 from aretane.vision.corners import fit_of_marks
+from aretane.vision.found_data import summary_of
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.identity import Appearance, appearance, names_for
 from aretane.vision.part import Wanted, camera_of, read_part
@@ -118,18 +119,7 @@ def shots_of(
         found += part.shots
         if progress is not None:
             progress(min(time, rhythm.last))
-    told = [
-        {
-            "start": round(shot.start, 3),
-            "contact": round(shot.contact, 3),
-            "still": round(shot.still, 3),
-            "confidence": shot.confidence,
-            "moved": shot.moved,
-            "gone": shot.gone,
-            "kind": shot.kind,
-        }
-        for shot in found
-    ]
+    told = [summary_of(shot) for shot in found]
     return {
         "frames_per_second": round(rhythm.rate, 3),
         "shots": [shot for shot in told if shot["kind"] == "shot"],

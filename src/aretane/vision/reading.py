@@ -97,7 +97,6 @@ class Reader:
         self.registrar: Registrar | None = None
         self.before: Array | None = None
         self.last: Look | None = None
-        self.still: Still | None = None
 
     def take(self, time: float, picture: Image) -> Progress:
         """Look at one more picture."""
@@ -112,7 +111,7 @@ class Reader:
         small = _smaller(picture, self.view)
         warp = self.registrar.register(small) if self.registrar.able else np.eye(2, 3)
         if warp is None:
-            self.watch.lost(time)
+            self.watch.lost()
             self.before = None
             return Progress(time, [], False)
         look = self._look(time, straightened(small, warp))

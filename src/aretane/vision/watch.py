@@ -146,7 +146,7 @@ class Watch:
         ]  # fmt: skip
         return watch
 
-    def lost(self, time: float) -> None:
+    def lost(self) -> None:
         """The table is not in this picture."""
         self.cut = True
 
@@ -155,7 +155,7 @@ class Watch:
         found: list[Shot] = []
         self.began = look.time if self.began is None else self.began
         left = self._match(look)
-        self._promote(look)
+        self._promote()
         if measure is not None:
             self._refine(measure)
         self.restless = max(len(self.fresh), self.restless - 1)
@@ -163,7 +163,7 @@ class Watch:
             self.settled_once = len(self.standing) > HANDS or bool(self.standing and not self.fresh)
             self.racked = look.racked
             self.start = look.time
-            self._forget_left()
+            self.standing = self._here()
             return found
         if left and self.open:
             again = [one for one in left if one.first > self.contact and one.last - one.first >= self._later()]
@@ -171,7 +171,7 @@ class Watch:
                 until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
                 found += self._close(until, look.racked)
         if left and not self.open:
-            self.before = self._layout(look.time, including=left)
+            self.before = self._layout(including=left)
             self.open, self.contact = True, look.time
         if not self.open:
             self.start = look.time
@@ -202,7 +202,7 @@ class Watch:
             if one.last < look.time and one.left is None and look.empty(one.place):
                 one.left = look.time
                 left.append(one)
-            elif one.last < look.time - REMEMBERED and one.left is None and one.hits < 4:
+            elif one.last < look.time - REMEMBERED and one.left is None and one.hits < WELL_KNOWN - 1:
                 one.left = look.time  # seen now and then: it never was a ball
         kept = []
         for one in self.fresh:
@@ -222,7 +222,7 @@ class Watch:
         looks = [seen.appearance] if seen.appearance else []
         return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks)
 
-    def _promote(self, look: Look) -> None:
+    def _promote(self) -> None:
         """What has been found at one place long enough stands."""
         ready = [one for one in self.fresh if one.hits >= TWICE]
         self.fresh = [one for one in self.fresh if one.hits < TWICE]
@@ -235,8 +235,13 @@ class Watch:
             if truer is not None:
                 one.place, one.sigma = truer
 
-    def _forget_left(self) -> None:
-        self.standing = [one for one in self.standing if one.left is None]
+    def _here(self) -> list[Standing]:
+        return [one for one in self.standing if one.left is None]
+
+    def _nothing(self, standing: list[Standing]) -> list[Shot]:
+        """What looked like a shot was none; these balls stand."""
+        self.standing, self.cut = standing, False
+        return []
 
     def _at_rest(self, time: float) -> bool:
         """Whether all that is found stands, and has for a moment; or it has taken too long."""
@@ -247,7 +252,7 @@ class Watch:
             return False
         return not self.fresh and (bool(new) or time - self.contact > self.longest / 2)
 
-    def _layout(self, time: float, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
+    def _layout(self, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
         return tuple(
             Placed(one.track, one.place, one.sigma, one.hits, mean_of(one.looks) if one.looks else None)
             for one in self.standing
@@ -260,9 +265,7 @@ class Watch:
         gone = [one for one in self.standing if one.left is not None]
         well_known = [one for one in gone if one.hits >= self.well_known or one.first == self.began]
         if not well_known:  # somebody's hand, or a shadow
-            self.standing = [one for one in self.standing if one.left is None]
-            self.cut = False
-            return []
+            return self._nothing(self._here())
         struck = min(one.left for one in well_known if one.left is not None)
         if struck > self.contact:
             self.start, self.contact = max(one.last for one in well_known if one.left == struck), struck
@@ -274,16 +277,14 @@ class Watch:
         ]
         new = [one for one in here if one.first >= self.contact]
         if len(gone) == len(new) == 1 and math.dist(gone[0].place, new[0].place) < NUDGE:
-            self.standing = here  # one ball of a cluster, told in two ways
-            self.cut = False
-            return []
+            return self._nothing(here)  # one ball of a cluster, told in two ways
         is_rerack = racked and not self.racked and len(gone) >= 2
         if not is_rerack:
             self._follow(gone, new)
         self.standing = here
         self.racked = racked
         moved = min(len(gone), len(new))
-        after = self._layout(still)
+        after = self._layout()
         shot = Shot(
             self.start,
             self.contact,

@@ -13,10 +13,14 @@ Pixel = tuple[Annotated[float, Field(ge=-1e5, le=1e5)], Annotated[float, Field(g
 
 
 class SeenBallAnswer(Answer):
-    """A ball in a picture. `track` stays the same while the ball is followed (null at a single picture)."""
+    """A ball in a picture; `doubtful`: somebody should look whether it has this name.
+
+    `track` stays the same while the ball is followed (null at a single picture).
+    """
 
     ball: str
     confidence: float
+    doubtful: bool
     place: Place
     sigma: float
     track: int | None

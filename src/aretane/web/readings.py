@@ -12,7 +12,7 @@ from flask import abort
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError
-from aretane.core.table import Table, table_from
+from aretane.core.table import Point, Table, table_from
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import wanted_from
 from aretane.store import games, readings, recordings
@@ -20,7 +20,7 @@ from aretane.store.readings import Reading
 from aretane.vision.ball_sets import ball_set_of
 from aretane.vision.corners import snap_marks, suggest_marks
 from aretane.vision.corrections import Found, corrected, named
-from aretane.vision.found_data import layout_as_data, shot_from_data
+from aretane.vision.found_data import layout_as_data, shot_from_data, summary_of
 from aretane.vision.frames import picture_at
 from aretane.vision.looking import balls_in
 from aretane.vision.naming import Names
@@ -41,6 +41,7 @@ from aretane.web.reading_schemas import (
 blueprint = APIBlueprint("readings", __name__, url_prefix="/api", tag="readings")
 
 PATIENCE = 60  # seconds for one picture
+NOTHING_READ = "no recording of this match has been read"
 DOUBTFUL_SHOT, DOUBTFUL_BALL = 0.7, 0.6  # confidences below which somebody should look
 NEEDED = {
     "delete": ("shot",), "merge": ("shot",), "split": ("shot", "at"), "add": ("at",), "kind": ("shot", "kind"),
@@ -77,16 +78,7 @@ def still(game_id: str, query_data: StillQuery) -> dict[str, Any]:
     return {
         "time": time,
         "racked": any(one.racked for one in told),
-        "balls": [
-            {
-                "ball": one.name,
-                "confidence": one.confidence,
-                "place": one.candidate.place,
-                "sigma": min(1.0, one.candidate.sigma),
-                "track": None,
-            }
-            for one in told
-        ],
+        "balls": [_seen(one.name, one.confidence, one.candidate.place, one.candidate.sigma, None) for one in told],
     }
 
 
@@ -138,18 +130,16 @@ def correct_reading(game_id: str, json_data: CorrectionRequest) -> dict[str, Any
             raise InputError(key, f"is needed to {json_data.do}")
     if json_data.do == "add":
         correction["id"] = f"by-hand-{uuid.uuid4().hex[:8]}"
+    if json_data.do == "split":  # before anything is locked: a picture takes its time
+        correction["layout"] = _between(game_id, float(correction["at"]))
     with transaction() as (db, author):
         game = games.load(db, author.club_id, game_id)
-        reading = readings.of_game(db, author.club_id, game_id, lock=True)
-        if reading is None:
-            abort(404, "no recording of this match has been read")
+        reading = readings.of_game(db, author.club_id, game_id, lock=True) or abort(404, NOTHING_READ)
         if json_data.do == "name" and json_data.ball not in (
             CUE,
             *OBJECT_BALLS[game.header.document["discipline"]],
         ):
             raise InputError("ball", "this game has no such ball")
-        if json_data.do == "split":
-            correction["layout"] = _between(game.header.document, reading, float(correction["at"]))
         corrected([shot_from_data(one) for one in reading.found], [*reading.corrections, correction])
         readings.correct(db, reading.id, [*reading.corrections, correction])
     return _reading_of(game_id)
@@ -174,8 +164,11 @@ def _reading_of(game_id: str) -> dict[str, Any]:
     return _as_data(game.header.document, reading)
 
 
-def _between(header: dict[str, Any], reading: Reading, at: float) -> list[dict[str, Any]]:
+def _between(game_id: str, at: float) -> list[dict[str, Any]]:
     """The layout at a time inside of a shot, read from the picture; its tracks are new."""
+    with transaction() as (db, author):
+        header = games.load(db, author.club_id, game_id).header.document
+        reading = readings.of_game(db, author.club_id, game_id) or abort(404, NOTHING_READ)
     wanted = wanted_from(*_wanted(header, reading.wanted["recording"], reading.wanted["marked_at"]))
     told, _, _ = _elsewhere(balls_in, wanted, at, (CUE, *OBJECT_BALLS[header["discipline"]]))
     first = 1_000_000 + 100 * len(reading.corrections)
@@ -264,17 +257,11 @@ def _as_data(header: dict[str, Any], reading: Reading | None) -> dict[str, Any]:
 def _shot(found: Found, names: Names, table: Table) -> dict[str, Any]:
     shot = found.shot
     before, after = _layout(shot.before, names, table), _layout(shot.after, names, table)
-    unsure = any(one["confidence"] < DOUBTFUL_BALL for one in before + after)
+    unsure = any(one["doubtful"] for one in before + after)
     return {
         "id": found.id,
         "rack": found.rack,
-        "kind": shot.kind,
-        "start": shot.start,
-        "contact": shot.contact,
-        "still": shot.still,
-        "confidence": shot.confidence,
-        "moved": shot.moved,
-        "gone": shot.gone,
+        **summary_of(shot),
         "doubtful": shot.confidence < DOUBTFUL_SHOT or unsure,
         "before": before,
         "after": after,
@@ -284,13 +271,15 @@ def _shot(found: Found, names: Names, table: Table) -> dict[str, Any]:
 def _layout(layout: tuple[Placed, ...], names: Names, table: Table) -> list[dict[str, Any]]:
     known = [one for one in layout if one.track in names]
     places = apart([one.place for one in known], table)
-    return [
-        {
-            "ball": names[one.track][0],
-            "confidence": round(names[one.track][1], 3),
-            "place": place,
-            "sigma": min(1.0, one.sigma),
-            "track": one.track,
-        }
-        for one, place in zip(known, places, strict=True)
-    ]
+    return [_seen(*names[one.track], place, one.sigma, one.track) for one, place in zip(known, places, strict=True)]
+
+
+def _seen(ball: str, confidence: float, place: Point, sigma: float, track: int | None) -> dict[str, Any]:
+    return {
+        "ball": ball,
+        "confidence": round(confidence, 3),
+        "doubtful": confidence < DOUBTFUL_BALL,
+        "place": place,
+        "sigma": min(1.0, sigma),
+        "track": track,
+    }

@@ -2,6 +2,7 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 
+import { KeyChip as Tool } from "../../parts/Chips";
 import type { Actions } from "./actions";
 import { open, useBench } from "./state";
 import type { Workbench } from "./useWorkbench";
@@ -127,18 +128,5 @@ function ShotTools({ bench, actions }: { bench: Workbench; actions: Actions }) {
       />
       <Tool name="last leg" hint="r" on={tool === "route"} onClick={actions.startRoute} />
     </>
-  );
-}
-
-function Tool(props: { name: string; hint?: string; on?: boolean; onClick: () => void }) {
-  return (
-    <button className="chip" aria-pressed={props.on} onClick={props.onClick}>
-      {props.name}{" "}
-      {props.hint && (
-        <span className="key" aria-hidden>
-          {props.hint}
-        </span>
-      )}
-    </button>
   );
 }

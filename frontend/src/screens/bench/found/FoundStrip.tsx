@@ -2,6 +2,7 @@
 import { useEffect, useRef } from "react";
 
 import type { FoundShot } from "../../../api/types";
+import { KeyChip as Do } from "../../../parts/Chips";
 import type { Actions } from "../actions";
 import type { Workbench } from "../useWorkbench";
 
@@ -141,18 +142,5 @@ function Progress({ bench }: { bench: Workbench }) {
       {word}
       {reading.said}
     </span>
-  );
-}
-
-function Do(props: { name: string; hint?: string; off?: boolean; onClick: () => void }) {
-  return (
-    <button className="chip" disabled={props.off} onClick={props.onClick}>
-      {props.name}{" "}
-      {props.hint && (
-        <span className="key" aria-hidden>
-          {props.hint}
-        </span>
-      )}
-    </button>
   );
 }

@@ -2,13 +2,11 @@
 import type { Change, FoundShot, Game, Place, Places, SeenBall, ShotDocument } from "../../../api/types";
 import { newShot, shotChange } from "../changes";
 
-export const DOUBTFUL = 0.6; // confidence of a ball's name below which somebody should look
-
 export const placesOf = (balls: SeenBall[]): Places =>
   Object.fromEntries(balls.map((one) => [one.ball, one.place as Place]));
 
 export const doubtsOf = (balls: SeenBall[]): string[] =>
-  balls.filter((one) => one.confidence < DOUBTFUL).map((one) => one.ball);
+  balls.filter((one) => one.doubtful).map((one) => one.ball);
 
 const layout = (balls: SeenBall[]) => ({
   balls: placesOf(balls),
