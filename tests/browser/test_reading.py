@@ -56,6 +56,13 @@ def test_a_recording_is_read_from_the_file_to_the_log(page: Page) -> None:
     page.keyboard.press("Shift+Z")
     expect(page.locator('[data-testid="drawing"] [data-ball="8"]')).to_have_count(1)
 
+    # the same without a keyboard, as on a tablet
+    page.locator('[data-testid="drawing"] [data-ball="8"]').click()
+    page.get_by_role("group", name="Which ball is it").get_by_text("4", exact=True).click()
+    expect(page.get_by_test_id("said")).to_contain_text("It is the 4")
+    page.get_by_role("button", name="take back").click()
+    expect(page.locator('[data-testid="drawing"] [data-ball="8"]')).to_have_count(1)
+
     # a false one is deleted and comes back, the picture is compared with the drawing
     page.keyboard.press("Delete")
     expect(page.locator("[data-found]")).to_have_count(SHOTS - 1)

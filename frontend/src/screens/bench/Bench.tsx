@@ -15,6 +15,7 @@ import { Board } from "./Board";
 import { ClashDialog, DiamondDialog, KeysDialog } from "./Dialogs";
 import { EntryPanel } from "./EntryPanel";
 import { FoundStrip } from "./found/FoundStrip";
+import { Naming } from "./found/Naming";
 import { OverruleDialog } from "./Overrule";
 import { Picture } from "./Picture";
 import { RackNotes } from "./RackNotes";
@@ -71,15 +72,17 @@ function OpenBench({ game }: { game: Game }) {
       >
         <Film bench={bench} actions={actions} />
         <Plan bench={bench} actions={actions} />
-        <ReadingPanel
-          game={game}
-          reading={bench.reading.data}
-          shot={bench.shot}
-          offered={bench.target?.offered ?? false}
-          error={found?.shot.error ?? null}
-          others={found?.shot.object_errors ?? {}}
-          problem={bench.reading.error}
-        />
+        {!bench.foundShots.shot && (
+          <ReadingPanel
+            game={game}
+            reading={bench.reading.data}
+            shot={bench.shot}
+            offered={bench.target?.offered ?? false}
+            error={found?.shot.error ?? null}
+            others={found?.shot.object_errors ?? {}}
+            problem={bench.reading.error}
+          />
+        )}
       </div>
       <div className="mt-2">
         <Visits
@@ -103,14 +106,7 @@ function OpenBench({ game }: { game: Game }) {
       </div>
       <FoundStrip bench={bench} actions={actions} />
       <div className="p-3">
-        {bench.foundShots.shot ? (
-          <p className="text-[13px] opacity-80">
-            A found shot is looked at: click or drag a ball to put it right, a digit names it, Enter logs it,
-            Esc goes back to the log.
-          </p>
-        ) : (
-          <EntryPanel bench={bench} actions={actions} />
-        )}
+        {bench.foundShots.shot ? <Naming bench={bench} /> : <EntryPanel bench={bench} actions={actions} />}
       </div>
       <OpenDialog bench={bench} actions={actions} />
     </div>

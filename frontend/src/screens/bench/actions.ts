@@ -217,6 +217,10 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   // The recording
   /** Turn to before or after the shot; a logged shot's picture goes there too. */
   const look = (to: Moment) => {
+    if (bench.foundShots.shot) {
+      ofFound.lookAtSide(to);
+      return;
+    }
     useBench.setState({ moment: to });
     const time = to === "before" ? document.time?.start : document.time?.still;
     if (found && time != null) player.seek(time);
