@@ -96,6 +96,7 @@ export function useFound(game: Game) {
     takeBack: () => {
       work.takeBack.mutate(undefined, {
         onSuccess: () => {
+          useBench.setState({ chosen: null }); // the name may be another ball's again
           say("Correction taken back.");
         },
         onError: (problem) => {
