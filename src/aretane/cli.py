@@ -10,6 +10,7 @@ from typing import Any
 
 import click
 
+from aretane import terminal
 from aretane.core.errors import ImpossibleShot, InputError
 
 MOST_SAMPLES = 200_000
@@ -48,7 +49,7 @@ def read(layout: str, as_json: bool) -> None:
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:
-        _print_reading(answer)
+        terminal.print_reading(answer)
 
 
 @commands.command()
@@ -82,7 +83,76 @@ def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:
-        _print_shot(answer)
+        terminal.print_shot(answer)
+
+
+_layout_options = (
+    click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file."),
+    click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly."),
+    click.option(
+        "--effort", type=click.Choice(["glance", "coarse", "fine", "finest"]), default="coarse", show_default=True,
+        help="How finely places and strokes are searched, and how often each is played.",
+    ),
+    click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
+)  # fmt: skip
+
+
+def _with(options: tuple[Any, ...]) -> Any:
+    def add(command: Any) -> Any:
+        for option in reversed(options):
+            command = option(command)
+        return command
+
+    return add
+
+
+@commands.command("options")
+@click.argument("layout")
+@click.option("--opponent", help="The opponent's hand; the player's own if not given.")
+@click.option("--handed", type=click.Choice(["right", "left", "both"]), default="right", show_default=True)
+@_with(_layout_options)
+def options_command(
+    layout: str, opponent: str | None, player: str, seed: int, effort: str, handed: str, as_json: bool
+) -> None:
+    """The choices at a LAYOUT, attack and safety, with what each is worth to these two players."""
+    from aretane.core.planning.options import options_for
+    from aretane.core.planning.strokes import EFFORTS
+    from aretane.formats.choices import options_as_data
+    from aretane.formats.layout import read_layout
+
+    hand = _hand(player, "--player")
+    other = _hand(opponent, "--opponent") if opponent else hand
+    place = read_layout(_bytes(layout))
+    found = options_for(place, (hand, other), EFFORTS[effort], seed, os.cpu_count() or 1, handed=handed)
+    answer = options_as_data(found, place.discipline)
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_options(answer)
+
+
+@commands.command("plan")
+@click.argument("layout")
+@_with(_layout_options)
+def plan_command(layout: str, player: str, seed: int, effort: str, as_json: bool) -> None:
+    """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
+    from aretane.core.planning.options import outlook_for, renewed
+    from aretane.core.planning.outlook import game_of
+    from aretane.core.planning.plan import plan_for
+    from aretane.core.planning.strokes import EFFORTS
+    from aretane.formats.choices import plan_as_data
+    from aretane.formats.layout import read_layout
+
+    hand, threads = _hand(player, "--player"), os.cpu_count() or 1
+    place = read_layout(_bytes(layout))
+    hands, care = (hand, hand), EFFORTS[effort]
+    outlook = outlook_for(game_of(place), hands, care, seed, threads)
+    plan = plan_for(outlook, renewed(hands, care, seed, threads), care, seed, threads)
+    answer = plan_as_data(plan)
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_plan(answer)
 
 
 def _hand(player: str, field: str) -> Any:
@@ -93,52 +163,6 @@ def _hand(player: str, field: str) -> Any:
     if player in PRESETS or not Path(player).is_file():
         return hand_from(player, field)
     return hand_from(parse(_bytes(player)), field)
-
-
-def _print_shot(answer: dict[str, Any]) -> None:
-    for event in answer["events"]:
-        where = event.get("pocket") or event.get("rail") or ""
-        x, y = event["place"]
-        click.echo(
-            f"{event['t']:7.3f} s  {event['kind']:<9} {' '.join(event['balls']):<14} {where:<11} {x:.3f} {y:.3f}"
-        )
-    potted = " ".join(f"{fall['ball']} in {fall['pocket']}" for fall in answer["potted"])
-    click.echo(f"potted: {potted or 'nothing'}; all at rest after {answer['duration']:.1f} s")
-    if answer["miscue"]:
-        click.echo("miscue: the tip is more than half a radius off centre")
-    if answer["capped"]:
-        click.echo("not played to its end: more events than the simulator allows")
-    for name in ("pot", "foul_rate", "scratch_rate"):
-        if name in answer:
-            rate = answer[name]
-            between = f"{rate['low']:.1%} to {rate['high']:.1%}"
-            click.echo(f"{name.replace('_rate', ''):<8} {rate['p']:.1%} ({between}, n = {rate['n']})")
-
-
-def _print_reading(answer: dict[str, Any]) -> None:
-    from rich.console import Console
-    from rich.table import Table
-
-    table = Table("ball", "pocket", "open", "cut", "fraction", "cue to contact", "to pocket", "± aim", "in the way")
-    for shot in answer["shots"]:
-        if shot["open"] <= 0 or shot["cut_angle_deg"] is None:
-            continue
-        tolerance = shot["tolerance_deg"]
-        table.add_row(
-            shot["ball"] + ("" if shot["legal"] else " (not on)"),
-            shot["pocket"],
-            f"{shot['open']:.0%}",
-            f"{shot['cut_angle_deg']:.0f}° {shot['cut_side'] or ''}",
-            f"{shot['fraction']:.2f}",
-            f"{shot['cue_distance']:.2f} m",
-            f"{shot['pocket_distance']:.2f} m",
-            "" if tolerance is None else f"{tolerance:.2f}°",
-            " ".join(shot["blocked_by"]),
-        )
-    console = Console()
-    console.print(table)
-    for problem in answer["problem_balls"]:
-        console.print(f"{problem['ball']}: {problem['why']}")
 
 
 @commands.command()
@@ -175,20 +199,7 @@ def bench(vision: bool, as_json: bool) -> None:
     if _as_json(as_json):
         click.echo(json.dumps(answer))
         return
-    click.echo(answer["machine"])
-    click.echo(f"{'shots per second on one core':<36} {'best':>9} {'median':>9} {'events':>7} {'p99':>5}  capped")
-    for case in answer["cases"]:
-        click.echo(
-            f"{case['name']:<36} {case['per_second']:9,.0f} {case['per_second_median']:9,.0f}"
-            f" {case['events_mean']:7.1f} {case['events_p99']:5.0f}  {'yes' if case['capped'] else 'no'}"
-        )
-    click.echo(f"two threads are {answer['two_threads_speedup']:.2f} times as fast as one (median)")
-    click.echo(f"a thread's workspace with 22 balls: {answer['workspace_bytes'] / 1000:.1f} kB")
-    click.echo(
-        f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling"
-    )
-    for timing in answer["timings"]:
-        click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
+    terminal.print_bench(answer)
 
 
 def _bench_vision(as_json: bool) -> None:
@@ -198,20 +209,7 @@ def _bench_vision(as_json: bool) -> None:
     if _as_json(as_json):
         click.echo(json.dumps({"vision": rows}))
         return
-    click.echo(
-        f"{'recording':<38} {'pixels':>7} {'balls':>5} {'recall':>6} {'prec.':>6} {'18 px mm':>10} {'less mm':>10}"
-        f" {'named':>5} {'shots':>5} {'prec.':>5} {'names read':>11} {'x real':>6}"
-    )
-    for row in rows:
-        large, small = (
-            "-" if spread is None else f"{spread[0]} / {spread[1]}" for spread in (row["large_mm"], row["small_mm"])
-        )
-        names = "-" if row["read_named"] is None else f"{row['read_named']:.2f} / {row['read_named_corrected']:.2f}"
-        click.echo(
-            f"{row['recording']:<38} {row['pixels'][0]:>3}-{row['pixels'][1]:<3} {row['balls']:>5}"
-            f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
-            f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
-        )
+    terminal.print_vision(rows)
 
 
 @commands.command("import")

@@ -90,7 +90,7 @@ def run(port: int | None, *, demo: bool) -> None:
 
 def _load_simulator() -> None:
     """So that the first shot in the lab does not wait for it."""
-    import aretane.core.physics.play  # noqa: F401
+    import aretane.core.planning.pots  # noqa: F401
 
 
 def interface_description() -> dict[str, Any]:

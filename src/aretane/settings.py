@@ -47,6 +47,7 @@ def use_kernel_cache() -> None:
     The compiler's own cache looks at the file of the entry point alone and would miss a change in another one.
     """
     found = hashlib.sha256()
-    for file in sorted((ROOT / "src" / "aretane" / "core" / "physics").glob("*.py")):
+    core = ROOT / "src" / "aretane" / "core"
+    for file in sorted([*(core / "physics").glob("*.py"), *(core / "planning").glob("*_kernel.py")]):
         found.update(file.read_bytes())
     os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / "var" / "kernels" / found.hexdigest()[:16]))

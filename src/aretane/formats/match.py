@@ -7,8 +7,8 @@ from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout, first_overlap, on_table
-from aretane.core.review.zone import zones_of
 from aretane.core.rules.coach_word import as_the_coachs_word, impossible_places
 from aretane.core.rules.options import check_options
 from aretane.core.table import Table, table_from

@@ -10,7 +10,7 @@ from shapely.geometry import Point, Polygon
 
 from aretane.core.errors import InputError
 from aretane.core.review.position import position_error
-from aretane.core.review.zone import Zone, zones_of
+from aretane.core.geometry.zone import Zone, zones_of
 
 
 def disc(x, y, radius=0.1, grade="acceptable"):

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from aretane.core.geometry.plane import bearing, turn
-from aretane.core.review.zone import GOOD, Zone
+from aretane.core.geometry.zone import GOOD, Zone
 from aretane.core.table import Point
 
 HAND_PLACED = 0.010  # metres, one standard deviation of a ball placed on the drawing by eye (assumed)

@@ -13,11 +13,11 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.reading import ShotReading, read_shot
+from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout
 from aretane.core.review.break_facts import BreakFact, break_fact
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
-from aretane.core.review.zone import zones_of
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 

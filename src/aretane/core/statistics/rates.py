@@ -21,14 +21,17 @@ class Rate:
 
 def wilson(successes: int, tries: int) -> Rate:
     """Wilson score interval (Wilson 1927, Journal of the American Statistical Association 22, 209)."""
-    if tries == 0:
-        return Rate(None, 0.0, 1.0, 0)
-    p, z2 = successes / tries, Z95 * Z95
-    centre = (p + z2 / (2 * tries)) / (1 + z2 / tries)
-    half = Z95 * math.sqrt(p * (1 - p) / tries + z2 / (4 * tries * tries)) / (1 + z2 / tries)
-    low = 0.0 if successes == 0 else max(0.0, centre - half)
-    high = 1.0 if successes == tries else min(1.0, centre + half)
-    return Rate(p, low, high, tries)
+    return rate_of(successes / tries, tries) if tries else Rate(None, 0.0, 1.0, 0)
+
+
+def rate_of(p: float, n: int) -> Rate:
+    """A rate that need not be a count, with the Wilson interval of as many tries."""
+    z2 = Z95 * Z95
+    centre = (p + z2 / (2 * n)) / (1 + z2 / n)
+    half = Z95 * math.sqrt(p * (1 - p) / n + z2 / (4 * n * n)) / (1 + z2 / n)
+    low = 0.0 if p == 0 else max(0.0, centre - half)
+    high = 1.0 if p == 1 else min(1.0, centre + half)
+    return Rate(p, low, high, n)
 
 
 @dataclass(frozen=True)

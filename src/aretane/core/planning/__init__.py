@@ -1,0 +1,1 @@
+"""What should be played: position maps, plans, options, safeties and what they are worth."""

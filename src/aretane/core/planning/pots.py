@@ -1,0 +1,229 @@
+"""Many pots of one ball from many places at once: which strokes pot it, how often, and where the cue ball goes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.geometry.pocket_window import pocket_window
+from aretane.core.layout import Layout, State
+from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.physics.parameters import physics_as_data, physics_of
+from aretane.core.physics.sampling import Cancelled
+from aretane.core.physics.start import start_of
+from aretane.core.physics.table_shape import table_shape
+from aretane.core.planning.pot_kernel import (
+    A_HALF,
+    A_X,
+    C_WIDER,
+    CANDIDATE,
+    SOLUTION,
+    sample,
+    solve,
+)  # fmt: skip
+from aretane.core.skill.hand import Hand
+from aretane.core.table import POCKETS, Table
+
+STEEPEST_CUT = math.radians(78)
+NARROWEST = math.radians(0.4)  # a smaller window into a pocket is no pot
+_VAST = 4000.0
+_CHUNK = 400
+
+
+@dataclass(frozen=True)
+class Window:
+    """The directions (radians) that send a ball into a pocket: the widest part that jaws and balls leave."""
+
+    pocket: str
+    low: float
+    high: float
+    open: float
+
+    @property
+    def number(self) -> int:
+        return POCKETS.index(self.pocket)
+
+
+def windows_of(layout: Layout, ball: str) -> list[Window]:
+    """Every pocket that is open for this ball; the cue ball is not in the way."""
+    table = layout.table
+    others = {name: place for name, place in layout.object_balls.items() if name != ball}
+    reach = dict.fromkeys(others, 2 * table.radius)
+    found = []
+    for name, pocket in table.pockets.items():
+        window = pocket_window(layout.balls[ball], pocket, others, table.radius, reach)
+        if window.widest is not None and window.widest[1] - window.widest[0] > NARROWEST:
+            found.append(Window(name, *window.widest, window.open))
+    return found
+
+
+@dataclass(frozen=True)
+class Pots:
+    """Strokes that pot `ball`: row by row the place's index, the pocket, and the columns of the kernel."""
+
+    ball: str
+    origin: Ints
+    pocket: Ints
+    candidates: Floats
+    solutions: Floats
+
+    def __len__(self) -> int:
+        return len(self.origin)
+
+    def only(self, rows: Ints) -> Pots:
+        return replace(
+            self,
+            origin=self.origin[rows],
+            pocket=self.pocket[rows],
+            candidates=self.candidates[rows],
+            solutions=self.solutions[rows],
+        )
+
+    @property
+    def landing(self) -> Floats:
+        """Where the cue ball stops when nothing goes wrong (n x 2)."""
+        return self.solutions[:, A_X : A_X + 2]
+
+    def chance(self, hand: Hand) -> Floats:
+        """A first idea of each pot's chance: the aims that the window takes, under the hand's normal error."""
+        from scipy.special import ndtr
+
+        spread = np.maximum(hand.aim * self.candidates[:, C_WIDER], 1e-9)
+        # The window without what was added on either side for the jaws.
+        return np.asarray(2.0 * ndtr(self.solutions[:, A_HALF] / spread) - 1.0)
+
+
+class Ground:
+    """A layout made ready for the kernels; the cue ball's own place in it does not matter."""
+
+    def __init__(self, layout: Layout, threads: int = 1, cancelled: Callable[[], bool] | None = None) -> None:
+        self.layout = layout.placed(CUE, _anywhere(layout))
+        self.threads = threads
+        self.cancelled = cancelled
+        start = start_of(self.layout)
+        self.names = start.names
+        physics = physics_of(layout.table)
+        self.fixed = (
+            start.numbers, start.integers, np.array(physics.numbers()), physics.end_mass_ratio,
+            *table_shape(layout.table),
+        )  # fmt: skip
+        self.vast = tuple(table_shape(_vast(layout.table)))
+
+    @cached_property
+    def reach(self) -> float:
+        return self.layout.table.radius + self.layout.table.cue_radius
+
+    def balls(self, without: str | None = None) -> Floats:
+        """Places of the object balls (m x 2)."""
+        return np.array([p for b, p in self.layout.object_balls.items() if b != without]).reshape(-1, 2)
+
+    def pots(self, ball: str, places: Floats, strokes: Floats, wider: Floats | None = None) -> Pots:
+        """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open.
+
+        `wider` (one for each place): by how much reaching there widens the error of aim.
+        """
+        row = self.names.index(ball)
+        parts = [self._candidates(ball, window, places, strokes, wider) for window in windows_of(self.layout, ball)]
+        nothing = (np.zeros((0, CANDIDATE)), np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64))
+        candidates, origin, pocket = (np.concatenate(column) for column in zip(nothing, *parts, strict=True))
+        solutions, good = np.zeros((len(candidates), SOLUTION)), np.zeros(len(candidates), dtype=np.bool_)
+
+        def work(part: slice) -> None:
+            solve(*self.fixed, *self.vast, row, pocket[part], candidates[part], solutions[part], good[part])
+
+        self._in_parts(work, len(candidates))
+        return Pots(ball, origin[good], pocket[good], candidates[good], solutions[good])
+
+    def sampled(self, pots: Pots, hand: Hand, errors: Floats) -> tuple[Floats, Floats]:
+        """Weights (n x s) and landings (n x s x 2) of the pots under a hand's errors, see the kernel."""
+        draws = errors.shape[1]
+        weights, landings = np.zeros((len(pots), draws)), np.zeros((len(pots), draws, 2))
+        spread = np.array([hand.aim, hand.speed, hand.side, hand.height])
+        row = self.names.index(pots.ball)
+
+        def work(part: slice) -> None:
+            sample(
+                *self.fixed, row, pots.pocket[part], pots.candidates[part], pots.solutions[part], spread, errors,
+                pots.origin[part], weights[part], landings[part],
+            )  # fmt: skip
+
+        self._in_parts(work, len(pots))
+        return weights, landings
+
+    def _candidates(
+        self, ball: str, window: Window, places: Floats, strokes: Floats, wider: Floats | None
+    ) -> tuple[Floats, Ints, Ints]:
+        """Candidates that a cut can pot from a free enough way, with the index of their place and their pocket."""
+        at = np.array(self.layout.balls[ball])
+        middle = (window.low + window.high) / 2
+        ghost = at - self.reach * np.array([math.cos(middle), math.sin(middle)])
+        way = ghost - places
+        away = np.hypot(way[:, 0], way[:, 1])
+        line = np.arctan2(way[:, 1], way[:, 0])
+        cut = np.abs((middle - line + math.pi) % (2 * math.pi) - math.pi)
+        can = (cut < STEEPEST_CUT) | (away < 1e-6)
+        for other in self.balls(without=ball):
+            can &= _clear(places, way, other, 0.8 * self.reach)
+        origin = np.flatnonzero(can)
+        n, m = len(origin), len(strokes)
+        table = np.empty((n * m, CANDIDATE))
+        table[:, 0:2] = np.repeat(places[origin], m, axis=0)
+        table[:, 2], table[:, 3] = window.low, window.high
+        table[:, 4:7] = np.tile(strokes, (n, 1))
+        table[:, 7] = 1.0 if wider is None else np.repeat(wider[origin], m)
+        return table, np.repeat(origin, m), np.full(n * m, window.number)
+
+    def _in_parts(self, work: Callable[[slice], None], n: int) -> None:
+        """Work on slices, on several threads; the kernels let go of the interpreter."""
+
+        def one(begin: int) -> None:
+            if self.cancelled is not None and self.cancelled():
+                raise Cancelled
+            work(slice(begin, min(begin + _CHUNK, n)))
+
+        begins = range(0, n, _CHUNK)
+        if self.threads == 1 or len(begins) < 2:
+            for begin in begins:
+                one(begin)
+            return
+        with ThreadPoolExecutor(self.threads) as pool:
+            list(pool.map(one, begins))
+
+
+def _clear(places: Floats, way: Floats, other: Floats, reach: float) -> Ints:
+    """Which ways (n x 2, from `places`) stay clear of a ball."""
+    to = other - places
+    length2 = np.maximum((way**2).sum(axis=1), 1e-12)
+    share = np.clip((to * way).sum(axis=1) / length2, 0.0, 1.0)
+    gap = to - share[:, None] * way
+    return np.asarray(np.hypot(gap[:, 0], gap[:, 1]) >= reach)
+
+
+def _vast(table: Table) -> Table:
+    """The same bed without end: a pair of balls in its middle never meets a rail."""
+    physics = tuple(sorted(physics_as_data(physics_of(table)).items()))
+    return replace(table, name="vast", length=_VAST, width=_VAST, physics=physics)
+
+
+def _anywhere(layout: Layout) -> tuple[float, float]:
+    """Some free place for the cue ball."""
+    if layout.cue is not None:
+        return layout.cue
+    table = layout.table
+    balls = np.array(list(layout.object_balls.values())).reshape(-1, 2)
+    for x in np.linspace(0.1, table.length - 0.1, 24):
+        for y in np.linspace(0.1, table.width - 0.1, 12):
+            if not len(balls) or np.hypot(*(balls - (x, y)).T).min() > 3 * table.radius:
+                return float(x), float(y)
+    raise AssertionError("no free place on the bed")
+
+
+def bare(layout: Layout) -> Layout:
+    """The layout without what the game knows: balls and table alone."""
+    return replace(layout, state=State(ball_in_hand="anywhere"))

@@ -1,0 +1,111 @@
+"""Run-outs played to their end: what the maps promise, checked shot by shot on the whole table.
+
+At every turn the best stroke is searched from where the balls really are, played once with a drawn error, and what
+happens happens: other balls are moved, the cue ball is hidden, a ball rattles out. The maps serve only to choose.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.layout import Layout
+from aretane.core.physics.play import ON_TABLE
+from aretane.core.physics.sampling import Cancelled, errors, play_all, with_errors
+from aretane.core.physics.start import start_of
+from aretane.core.planning.answer import follow_run, likeliest
+from aretane.core.planning.one_place import Best, best_from
+from aretane.core.planning.outlook import Game, Outlook
+from aretane.core.planning.search import judged
+from aretane.core.planning.strokes import Effort
+from aretane.core.rules.game import PLAY, RackState
+from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate, wilson
+from aretane.core.table import POCKETS, Point
+
+MOST_SHOTS = 40
+MOST_BALLS = 5  # that are looked at closely for one shot
+
+
+def run_outs(
+    outlook: Outlook, layout: Layout, hand: Hand, times: int, effort: Effort, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
+) -> Rate:  # fmt: skip
+    """How often this hand clears the table from `layout`, its cue ball in place, out of `times` tries."""
+
+    def one(number: int) -> bool:
+        if cancelled is not None and cancelled():
+            raise Cancelled
+        return _runs_out(outlook, layout, hand, effort, seed * 100_003 + number)
+
+    with ThreadPoolExecutor(threads) as pool:
+        return wilson(sum(pool.map(one, range(times))), times)
+
+
+def best_now(
+    outlook: Outlook, layout: Layout, state: RackState, hand: Hand, effort: Effort, seed: int = 0,
+    on: Sequence[str] | None = None, most: int = 1,
+) -> list[Best]:  # fmt: skip
+    """The strokes with the best chances to run out, over the balls that are on (or those named), best first."""
+    grid = outlook.quick(state).grid
+    balls = [ball for ball in (on or outlook.game.on(state)) if ball in layout.balls]
+    found = []
+    for ball in likeliest(layout, balls, hand, MOST_BALLS):
+        found += best_from(layout, ball, grid, follow_run(outlook, state, ball), hand, effort, seed, most)
+    return sorted(found, key=lambda one: -one.value)[:most]
+
+
+def _runs_out(outlook: Outlook, layout: Layout, hand: Hand, effort: Effort, seed: int) -> bool:
+    game, state = outlook.game, outlook.game.state
+    for shot in range(MOST_SHOTS):
+        found = best_now(outlook, layout, state, hand, effort)
+        if not found:
+            return False
+        best = found[0]
+        wrong = errors(hand, 1, seed * 64 + shot)
+        played = play_all(layout, start_of(layout), with_errors(best.stroke, wrong))
+        column = played.names.index(best.ball)
+        fell = int(played.fates[0, column]) == POCKETS.index(best.pocket)
+        outcome = judged(game, played, state=state)
+        if outcome.won[0]:
+            return True
+        if not fell or outcome.foul[0] or outcome.lost[0]:
+            return False
+        stopped = zip(played.names, played.places[0].tolist(), played.fates[0], strict=True)
+        balls = {name: (x, y) for name, (x, y), fate in stopped if fate == ON_TABLE}
+        after = remaining(game, replace(layout, balls=balls), state, best.ball)
+        if after is None:
+            return True
+        state, left = after
+        layout = replace(layout, balls={CUE: balls[CUE], **left})
+    return False
+
+
+def remaining(
+    game: Game, layout: Layout, state: RackState, ball: str
+) -> tuple[RackState, dict[str, Point]] | None:
+    """The state and the object balls of `layout` once `ball` has gone, or has come back to its spot; None where the
+    player has finished or lost his turn by it. In straight pool the last ball of a rack is left alone on the table.
+    """
+    after = game.after_pot(state, ball)
+    if after.winner is not None or after.player != state.player or after.phase != PLAY:
+        return None
+    back = game.layout.discipline == "snooker" and ball in after.balls
+    balls = {name: place for name, place in layout.object_balls.items() if name in after.balls and name != ball}
+    if back:
+        balls[ball] = game.layout.balls[ball]
+    if not balls:
+        return None
+    return after.turn_to(after.player, balls=tuple(name for name in after.balls if name in balls)), balls
+
+
+def distance_from(rate: Rate, value: float) -> float:
+    """By how much a map's value is off the rollouts, in their standard errors."""
+    p = rate.p or 0.0
+    spread = math.sqrt(max(p * (1 - p), 0.25 / rate.n) / rate.n)
+    return float(np.abs(value - p) / spread)

@@ -1,0 +1,39 @@
+"""The promise of a table whatever the cue ball's place: how freely its balls go."""
+
+from __future__ import annotations
+
+import math
+
+from aretane.core.layout import Layout
+from aretane.core.planning.outlook import Outlook
+from aretane.core.planning.pots import windows_of
+from aretane.core.rules.game import RackState
+
+FREE = 0.35  # a ball with this much freedom goes as usual
+REACH = 1.6  # m: how fast a pocket's worth falls with its distance
+
+
+def freedom(layout: Layout, ball: str) -> float:
+    """0 to 1: how well a ball goes, over all pockets: open and near counts most."""
+    place = layout.balls[ball]
+    closed = 1.0
+    for window in windows_of(layout, ball):
+        away = math.dist(place, layout.table.pockets[window.pocket].mouth)
+        closed *= 1.0 - 0.8 * window.open * math.exp(-away / REACH)
+    return 1.0 - closed
+
+
+def promise(layout: Layout, state: RackState, usual: float, outlook: Outlook) -> float:
+    """The chance to run out (in points: the run) from a usual place: every ball by its freedom.
+
+    Used only for what a shot changes: the difference between the table after and before it.
+    """
+    chance, total = 1.0, 0.0
+    balls = [ball for ball in outlook.game.on(state) if ball in layout.balls]
+    if outlook.game.layout.discipline in ("nine-ball", "ten-ball"):
+        balls = [ball for ball in state.balls if ball in layout.balls]
+    ways = sorted((min(1.0, freedom(layout, ball) / FREE) for ball in balls), reverse=True)
+    for way in ways:
+        chance *= usual * (0.1 + 0.9 * way)
+        total += chance
+    return total if outlook.scale.points else chance

@@ -1,0 +1,63 @@
+"""The strokes that are tried for a pot, and how much care is taken: the dials of every search."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import product
+
+import numpy as np
+
+from aretane.core.physics.compiled import Floats
+
+# Tip places as (side, height): follow, stun, draw in grades, running and check side with each.
+_FEW = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.4), (0.35, 0.1), (-0.35, 0.1))
+_MORE = (*_FEW, (0.0, -0.2), (0.0, 0.2), (0.35, -0.25), (-0.35, -0.25))
+_MANY = (*_MORE, (0.25, 0.35), (-0.25, 0.35), (0.4, 0.0), (-0.4, 0.0), (0.2, -0.4), (-0.2, -0.4))
+BLOCKS = 64
+_SPEEDS = ((1.0, 1.6, 2.4, 3.6), (0.9, 1.3, 1.8, 2.5, 3.5), (0.7, 0.95, 1.25, 1.6, 2.05, 2.6, 3.3, 4.2))
+
+
+@dataclass(frozen=True)
+class Effort:
+    """How fine a search is. `columns` x `rows` of the maps, `strokes` (n x 3: speed m/s, side, height), how many
+    strokes of a place are looked at with the hand's errors (`kept`), how often each to choose (`draws`) and to
+    value the chosen one (`again`), and samples of an option.
+    """
+
+    name: str
+    columns: int
+    rows: int
+    kept: int
+    draws: int
+    again: int
+    samples: int
+    level: int
+
+    @property
+    def strokes(self) -> Floats:
+        tips = (_FEW, _MORE, _MANY)[self.level]
+        return np.array([(speed, *tip) for speed, tip in product(_SPEEDS[self.level], tips)])
+
+
+GLANCE = Effort("glance", 13, 7, 2, 8, 16, 100, 0)
+COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0)
+FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1)
+FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2)
+EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}
+
+
+@lru_cache(maxsize=32)
+def errors_of(draws: int, seed: int) -> Floats:
+    """Errors spread evenly over their whole range (blocks x draws x 4): share of the aim's range, and standard normal
+    errors of speed, side, height. `draws` is a power of two.
+
+    Sobol' points, scrambled (A. B. Owen, Journal of Complexity 14 (1998) 466): each block of a power of two of them
+    is balanced in itself. Places use different blocks, so that what is uneven in one evens out over the table.
+    """
+    from scipy.special import ndtri
+    from scipy.stats.qmc import Sobol  # takes a second to load
+
+    even = Sobol(4, seed=seed).random(BLOCKS * draws).reshape(BLOCKS, draws, 4)
+    even[..., 0] = (np.argsort(np.argsort(even[..., 0], axis=1), axis=1) + 0.5) / draws
+    return np.concatenate([even[..., :1], ndtri(even[..., 1:])], axis=2)

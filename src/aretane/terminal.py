@@ -1,0 +1,116 @@
+"""Answers of the command line as text for a terminal."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import click
+
+
+def print_shot(answer: dict[str, Any]) -> None:
+    for event in answer["events"]:
+        where = event.get("pocket") or event.get("rail") or ""
+        x, y = event["place"]
+        click.echo(
+            f"{event['t']:7.3f} s  {event['kind']:<9} {' '.join(event['balls']):<14} {where:<11} {x:.3f} {y:.3f}"
+        )
+    potted = " ".join(f"{fall['ball']} in {fall['pocket']}" for fall in answer["potted"])
+    click.echo(f"potted: {potted or 'nothing'}; all at rest after {answer['duration']:.1f} s")
+    if answer["miscue"]:
+        click.echo("miscue: the tip is more than half a radius off centre")
+    if answer["capped"]:
+        click.echo("not played to its end: more events than the simulator allows")
+    for name in ("pot", "foul_rate", "scratch_rate"):
+        if name in answer:
+            rate = answer[name]
+            between = f"{rate['low']:.1%} to {rate['high']:.1%}"
+            click.echo(f"{name.replace('_rate', ''):<8} {rate['p']:.1%} ({between}, n = {rate['n']})")
+
+
+def print_reading(answer: dict[str, Any]) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table("ball", "pocket", "open", "cut", "fraction", "cue to contact", "to pocket", "± aim", "in the way")
+    for shot in answer["shots"]:
+        if shot["open"] <= 0 or shot["cut_angle_deg"] is None:
+            continue
+        tolerance = shot["tolerance_deg"]
+        table.add_row(
+            shot["ball"] + ("" if shot["legal"] else " (not on)"),
+            shot["pocket"],
+            f"{shot['open']:.0%}",
+            f"{shot['cut_angle_deg']:.0f}° {shot['cut_side'] or ''}",
+            f"{shot['fraction']:.2f}",
+            f"{shot['cue_distance']:.2f} m",
+            f"{shot['pocket_distance']:.2f} m",
+            "" if tolerance is None else f"{tolerance:.2f}°",
+            " ".join(shot["blocked_by"]),
+        )
+    console = Console()
+    console.print(table)
+    for problem in answer["problem_balls"]:
+        console.print(f"{problem['ball']}: {problem['why']}")
+
+
+def print_options(answer: dict[str, Any]) -> None:
+    for number, option in enumerate(answer["options"]):
+        mark = "A" if number == answer["best_attack"] else "S" if number == answer["best_safety"] else " "
+        target = f"{option['ball']} in {option['pocket']}" if option["ball"] else option["intent"]
+        worth = option["win"] or option.get("ahead")
+        percent = "" if option["win"] is None else "%"
+        scale = 1 if option["win"] is None else 100
+        click.echo(
+            f"{mark} {scale * worth['p']:5.1f}{percent} ({scale * worth['low']:.1f} to {scale * worth['high']:.1f},"
+            f" n = {worth['n']})  {option['kind']:<12} {target:<24} {option['why']}"
+        )
+    if answer["break_even_pot"] is not None:
+        click.echo(f"attack is right from a pot of {answer['break_even_pot']:.0%} on")
+    click.echo(f"looks ahead: {answer['horizon']}")
+
+
+def print_plan(answer: dict[str, Any]) -> None:
+    for number, entry in enumerate(answer["order"]):
+        mark = "key" if number == answer["key_shot"] else "   "
+        rate = entry["value_rate"]
+        x, y = entry["zone"]["centre"]
+        click.echo(
+            f"{mark} {entry['ball']:<9} {entry['pocket']:<11} from {x:.2f} {y:.2f}  pot {entry['pot']:.0%}"
+            f"  to the end {rate['p']:.3g} ({rate['low']:.3g} to {rate['high']:.3g}, n = {rate['n']})"
+        )
+    rate = answer["run_out"]
+    click.echo(f"runs out {rate['p']:.1%} of the time ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})")
+
+
+def print_bench(answer: dict[str, Any]) -> None:
+    click.echo(answer["machine"])
+    click.echo(f"{'shots per second on one core':<36} {'best':>9} {'median':>9} {'events':>7} {'p99':>5}  capped")
+    for case in answer["cases"]:
+        click.echo(
+            f"{case['name']:<36} {case['per_second']:9,.0f} {case['per_second_median']:9,.0f}"
+            f" {case['events_mean']:7.1f} {case['events_p99']:5.0f}  {'yes' if case['capped'] else 'no'}"
+        )
+    click.echo(f"two threads are {answer['two_threads_speedup']:.2f} times as fast as one (median)")
+    click.echo(f"a thread's workspace with 22 balls: {answer['workspace_bytes'] / 1000:.1f} kB")
+    click.echo(
+        f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling"
+    )
+    for timing in answer["timings"]:
+        click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
+
+
+def print_vision(rows: list[dict[str, Any]]) -> None:
+    click.echo(
+        f"{'recording':<38} {'pixels':>7} {'balls':>5} {'recall':>6} {'prec.':>6} {'18 px mm':>10} {'less mm':>10}"
+        f" {'named':>5} {'shots':>5} {'prec.':>5} {'names read':>11} {'x real':>6}"
+    )
+    for row in rows:
+        large, small = (
+            "-" if spread is None else f"{spread[0]} / {spread[1]}" for spread in (row["large_mm"], row["small_mm"])
+        )
+        names = "-" if row["read_named"] is None else f"{row['read_named']:.2f} / {row['read_named_corrected']:.2f}"
+        click.echo(
+            f"{row['recording']:<38} {row['pixels'][0]:>3}-{row['pixels'][1]:<3} {row['balls']:>5}"
+            f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
+            f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
+        )
