@@ -62,7 +62,9 @@ def run(port: int | None, *, demo: bool) -> None:
     """Serve until Ctrl-C. What was started here is stopped here, and nothing else."""
     from waitress.server import create_server
 
+    from aretane.jobs.choices import ready
     from aretane.settings import Settings
+    from aretane.store.answers import forget_old
     from aretane.web.app import create_app, open_log
 
     settings = Settings.from_environment()
@@ -80,11 +82,16 @@ def run(port: int | None, *, demo: bool) -> None:
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()
-        jobs = app.extensions["aretane"].readings
+        rooms = app.extensions["aretane"]
+        jobs = rooms.readings
+        with database.transaction() as db:
+            forget_old(db)
+        rooms.pool.submit(ready)
         jobs.resume(everything=settings.database_url is None)
         try:
             server.run()
         finally:
+            rooms.choices.close()
             jobs.close()
 
 

@@ -53,6 +53,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is known now; asking again tells how far it has come. Work stops when nobody asks any more. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ChoicesRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChoicesAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Stop Choices */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    hash: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/disciplines": {
         parameters: {
             query?: never;
@@ -77,6 +171,42 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["DisciplineList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/felt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every shot at which somebody's own estimate was kept, with the computed numbers of that moment. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DisagreementList"];
                     };
                 };
             };
@@ -829,6 +959,55 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A player's hand as his record tells it, and what it means for every family of pots. */
+        get: {
+            parameters: {
+                query: {
+                    player: number;
+                    prior?: "beginner" | "club" | "league" | "professional";
+                    session?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1613,6 +1792,153 @@ export interface components {
             width: number;
         };
         /**
+         * ChoicesAnswer
+         * @description `state` is running, done, stopped or failed (`said` tells why). `body` grows: maps, options, plan, trouble.
+         */
+        ChoicesAnswer: {
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** Hands */
+            hands: [
+                components["schemas"]["ChoicesAnswer.HandNumbers"],
+                components["schemas"]["ChoicesAnswer.HandNumbers"]
+            ];
+            /** Hash */
+            hash: string;
+            /** Progress */
+            progress: number;
+            /** Said */
+            said: string;
+            /** State */
+            state: string;
+        };
+        /** HandNumbers */
+        "ChoicesAnswer.HandNumbers": {
+            /** Aim Deg */
+            aim_deg: number;
+            /** Height */
+            height: number;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+        };
+        /**
+         * ChoicesRequest
+         * @description A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
+         *     player}: as estimated from what is logged. `settle`: go on to the fine level.
+         */
+        ChoicesRequest: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /** Drawn */
+            drawn?: components["schemas"]["ChoicesRequest.DrawnStroke"][];
+            /**
+             * Handed
+             * @default right
+             * @enum {string}
+             */
+            handed?: "right" | "left" | "both";
+            /**
+             * Kind
+             * @default choices
+             * @enum {string}
+             */
+            kind?: "choices" | "who" | "against";
+            /**
+             * Opponent
+             * @default null
+             */
+            opponent?: string | {
+                [key: string]: number | string;
+            } | null;
+            /**
+             * Player
+             * @default club
+             */
+            player?: string | {
+                [key: string]: number | string;
+            };
+            /** Rules */
+            rules?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Settle
+             * @default false
+             */
+            settle?: boolean;
+            /**
+             * State
+             * @default null
+             */
+            state?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+        };
+        /** DrawnStroke */
+        "ChoicesRequest.DrawnStroke": {
+            /**
+             * Aim
+             * @default null
+             */
+            aim?: number | null;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+            /**
+             * Elevation
+             * @default 0
+             */
+            elevation?: number;
+            /**
+             * Height
+             * @default 0
+             */
+            height?: number;
+            /**
+             * Part
+             * @default null
+             */
+            part?: string | null;
+            /**
+             * Place
+             * @default null
+             */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            /**
+             * Side
+             * @default 0
+             */
+            side?: number;
+            /** Speed */
+            speed: number;
+        };
+        /**
          * CorrectionRequest
          * @description One correction by the coach; which fields count depends on `do`.
          */
@@ -1665,6 +1991,31 @@ export interface components {
              * @default null
              */
             track?: number | null;
+        };
+        /** DisagreementList */
+        DisagreementList: {
+            /** Shots */
+            shots: components["schemas"]["DisagreementList.Disagreement"][];
+        };
+        /**
+         * Disagreement
+         * @description A shot at which somebody felt something: `felt` as kept with the shot, the computed numbers beside it.
+         */
+        "DisagreementList.Disagreement": {
+            /** Ball */
+            ball: string | null;
+            /** Felt */
+            felt: {
+                [key: string]: unknown;
+            };
+            /** Game */
+            game: string;
+            /** Player */
+            player: string | null;
+            /** Shot */
+            shot: string;
+            /** Title */
+            title: string;
         };
         /** DisciplineList */
         DisciplineList: {
@@ -2597,6 +2948,64 @@ export interface components {
         HTTPError: {
             detail?: Record<string, never>;
             message?: string;
+        };
+        /**
+         * HandAnswer
+         * @description Aim in degrees, speed relative, side and height in radii of the ball.
+         */
+        HandAnswer: {
+            aim_deg: components["schemas"]["HandAnswer.ParameterAnswer"];
+            /** Families */
+            families: components["schemas"]["HandAnswer.SuccessAnswer"][];
+            height: components["schemas"]["HandAnswer.ParameterAnswer"];
+            /** Needs */
+            needs: string[];
+            side: components["schemas"]["HandAnswer.ParameterAnswer"];
+            speed: components["schemas"]["HandAnswer.ParameterAnswer"];
+        };
+        /** ParameterAnswer */
+        "HandAnswer.ParameterAnswer": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** Speaks */
+            speaks: boolean;
+            /** Value */
+            value: number;
+        };
+        /** RateAnswer */
+        "HandAnswer.RateAnswer": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * SuccessAnswer
+         * @description One family: what is on record, what the hand predicts, both together.
+         */
+        "HandAnswer.SuccessAnswer": {
+            /** Cut */
+            cut: [
+                number,
+                number
+            ];
+            /** Distance */
+            distance: [
+                number,
+                number | null
+            ];
+            /** Predicted */
+            predicted: number;
+            record: components["schemas"]["HandAnswer.RateAnswer"];
+            shrunk: components["schemas"]["HandAnswer.RateAnswer"];
         };
         /** Health */
         Health: {

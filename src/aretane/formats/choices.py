@@ -5,15 +5,24 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+import numpy as np
+
+from aretane.core.physics.compiled import Floats
+from aretane.core.planning.grid import Grid
 from aretane.core.planning.options import Option, Options, landing_of
+from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.plan import Entry, Plan
-from aretane.core.planning.zone import Area
+from aretane.core.planning.rotation import RotationOutlook
+from aretane.core.planning.trouble import TableTrouble
+from aretane.core.planning.zone import GRADES, Area, areas, best_value
 from aretane.core.statistics.rates import Rate
 from aretane.formats.stroke import stroke_as_data
 
 
 def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
-    """All choices, best first. In straight pool nobody wins a rack: `win` is null and `ahead` says by how many balls."""
+    """All choices, best first. In straight pool nobody wins a rack: `win` is null and `ahead` says by how many
+    balls.
+    """
     straight = discipline == "straight-pool"
     return {
         "options": [option_as_data(option, straight=straight) for option in found.options],
@@ -100,3 +109,55 @@ def area_as_data(area: Area | None, place: tuple[float, float]) -> dict[str, Any
 
 def rate_as_data(rate: Rate) -> dict[str, Any]:
     return asdict(rate)
+
+
+def maps_as_data(outlook: Outlook) -> list[dict[str, Any]]:
+    """The position maps: one a ball in rotation games, one for whatever is on in the others.
+
+    `run` and `win` hold the grid's values column by column of constant x; `x` and `y` are its first and last
+    places.
+    """
+    if isinstance(outlook, RotationOutlook):
+        return [
+            _map(ball, outlook.grid, stage.run[0].value, stage.win[0].value)
+            for ball, stage in outlook.stages.items()
+        ]
+    turn = outlook.turn(outlook.game.state)
+    return [_map(None, turn.grid, turn.run, turn.worth)]
+
+
+def _map(ball: str | None, grid: Grid, run: Floats, worth: Floats) -> dict[str, Any]:
+    return {
+        "ball": ball,
+        "columns": grid.columns,
+        "rows": grid.rows,
+        "x": [float(grid.xs[0]), float(grid.xs[-1])],
+        "y": [float(grid.ys[0]), float(grid.ys[-1])],
+        "run": np.round(run.ravel(), 4).tolist(),
+        "win": np.round(worth.ravel(), 4).tolist(),
+        "best": best_value(run),
+        "zones": [
+            {"grade": grade, "outline": [list(point) for point in area.outline], "area": area.area}
+            for grade in GRADES
+            for area in areas(grid, run, grade)
+        ],
+    }
+
+
+def trouble_as_data(trouble: TableTrouble) -> dict[str, Any]:
+    return {
+        "problem_balls": [asdict(problem) for problem in trouble.problem_balls],
+        "clusters": [
+            {
+                "balls": list(one.balls),
+                "needed": one.needed,
+                "openings": [
+                    {"ball": o.ball, "stroke": stroke_as_data(o.stroke), "chance": asdict(o.chance)}
+                    for o in one.openings
+                ],
+                "any_works": one.any_works,
+                "insurance": list(one.insurance),
+            }
+            for one in trouble.clusters
+        ],
+    }

@@ -334,3 +334,31 @@ def _fact(key: str, data: Data | None) -> Fact | None:
 
 def _now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
+
+
+def felt_shots(db: Db, club_id: int) -> list[dict[str, Any]]:
+    """Shots with somebody's own estimate, the latest match first."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT fact.id AS shot, fact.document, game.id AS game, header.document AS header FROM fact"
+            " JOIN game ON game.id = fact.game_id JOIN fact AS header ON header.id = game.id"
+            " WHERE game.club_id = %s AND fact.kind = 'shot' AND JSON_TYPE(JSON_EXTRACT(fact.document, '$.felt'))"
+            " = 'OBJECT' ORDER BY game.created_at DESC, fact.id",
+            (club_id,),
+        )
+        rows = cursor.fetchall()
+    found = []
+    for row in rows:
+        document, header = orjson.loads(row["document"]), orjson.loads(row["header"])
+        side = (header.get("players") or {}).get(document.get("player")) or {}
+        found.append(
+            {
+                "game": row["game"],
+                "title": str(header.get("title") or header["discipline"]),
+                "shot": row["shot"],
+                "player": side.get("name"),
+                "ball": (document.get("called") or {}).get("ball"),
+                "felt": document["felt"],
+            }
+        )
+    return found

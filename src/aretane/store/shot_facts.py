@@ -20,9 +20,9 @@ from aretane.store.games import Game, load
 _COLUMNS = (
     "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
     " intent_source, ball, pocket, result, foul, tried, made, cut_angle, cut_side, cue_distance,"
-    " pocket_distance, open, target_source, error, opening"
+    " pocket_distance, open, tolerance, travel, target_source, error, opening"
 )
-_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 27)})"
+_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 29)})"
 
 
 @dataclass(frozen=True)
@@ -83,6 +83,8 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None, since: 
             fact.cue_distance,
             fact.pocket_distance,
             fact.open,
+            fact.tolerance,
+            fact.travel,
             fact.target_source,
             orjson.dumps(asdict(fact.error)).decode() if fact.error else None,
             orjson.dumps(asdict(fact.opening)).decode() if fact.opening else None,

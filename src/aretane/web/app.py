@@ -14,13 +14,14 @@ from flask.json.provider import JSONProvider
 from flask_wtf.csrf import generate_csrf
 
 from aretane import __version__
+from aretane.jobs.choices import Choices
 from aretane.jobs.conversion import Conversions
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import Readings
 from aretane.settings import Settings
 from aretane.store.database import Database, DatabaseUnavailable
 from aretane.store.files import RecordingFiles
-from aretane.web import errors, figures, games, lab, readings, recordings, rules, security, table
+from aretane.web import choices, errors, figures, games, lab, readings, recordings, rules, security, table
 from aretane.web.context import Context, context, transaction
 from aretane.web.schemas import Health, SessionAnswer
 
@@ -47,10 +48,12 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
     )
     files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
     jobs = Readings(database, pool, files.path)
-    app.extensions["aretane"] = Context(settings, database, files, pool, jobs, Conversions(pool, files))
+    app.extensions["aretane"] = Context(
+        settings, database, files, pool, jobs, Conversions(pool, files), Choices(database, pool)
+    )
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for module in (games, rules, table, recordings, readings, figures, lab):
+    for module in (games, rules, table, recordings, readings, figures, lab, choices):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(front)
     app.after_request(_log)

@@ -9,6 +9,7 @@ from typing import cast
 
 from flask import current_app
 
+from aretane.jobs.choices import Choices
 from aretane.jobs.conversion import Conversions
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import Readings
@@ -26,6 +27,7 @@ class Context:
     pool: Pool
     readings: Readings
     conversions: Conversions
+    choices: Choices
 
 
 def context() -> Context:

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 
 from aretane.core.geometry.plane import bearing, distance_to_segment
 from aretane.core.table import Point, Table
@@ -29,7 +30,7 @@ class Kick:
 
 def kicks(table: Table, start: Point, end: Point, most_rails: int = 2) -> Iterator[Kick]:
     """Every mirror way from `start` to `end` by one rail, or by two different ones that turn on the bed."""
-    orders = [(rail,) for rail in RAILS]
+    orders: list[tuple[str, ...]] = [(rail,) for rail in RAILS]
     if most_rails > 1:
         orders += [(one, two) for one in RAILS for two in RAILS if one != two]
     for rails in orders:
@@ -41,11 +42,7 @@ def kicks(table: Table, start: Point, end: Point, most_rails: int = 2) -> Iterat
 def clear(kick: Kick, start: Point, end: Point, others: Mapping[str, Point], reach: float) -> bool:
     """Whether no other ball stands in any leg."""
     points = (start, *kick.corners, end)
-    return all(
-        distance_to_segment(place, a, b) >= reach
-        for a, b in zip(points, points[1:], strict=False)
-        for place in others.values()
-    )
+    return all(distance_to_segment(place, a, b) >= reach for a, b in pairwise(points) for place in others.values())
 
 
 def _way(table: Table, start: Point, end: Point, rails: tuple[str, ...]) -> Kick | None:
@@ -60,7 +57,7 @@ def _way(table: Table, start: Point, end: Point, rails: tuple[str, ...]) -> Kick
         corners.append(corner)
         here = corner
     points = (start, *corners, end)
-    length = sum(math.dist(a, b) for a, b in zip(points, points[1:], strict=False))
+    length = sum(math.dist(a, b) for a, b in pairwise(points))
     return Kick(rails, bearing(start, corners[0]), length, tuple(corners))
 
 

@@ -28,7 +28,8 @@ SEEN = 0.02  # less than this of a ball is nothing
 @dataclass(frozen=True)
 class Answer:
     """What the player to shoot has: the value of the turn to him, his chance to run out (in points: his run), his
-    best pot's chance, whether a ball on can be seen, how far the nearest of them is, and how often a kick would hit (1 where nothing needs a kick).
+    best pot's chance, whether a ball on can be seen, how far the nearest of them is, and how often a kick would
+    hit (1 where nothing needs a kick).
     """
 
     value: float
@@ -47,6 +48,7 @@ def answer_to(layout: Layout, state: RackState, outlook: Outlook, seed: int = 0)
     other = outlook.quick(outlook.game.passed(state)).standing
     scale = outlook.scale
     on = [ball for ball in turn.on if ball in layout.balls]
+    assert layout.cue is not None
     cue = np.array([layout.cue])
     best, run, pot = -math.inf, 0.0, 0.0
     ground = Ground(layout)

@@ -176,8 +176,8 @@ class FreeOrderOutlook:
     def _with_rest(self, run: Floats, other: Standing) -> Floats:
         """The value of a turn that runs out with chance `run` (scores `run`) and else hands the table over."""
         if self.scale.points:
-            return run + self.scale.flip(other.open)
-        return run + (1.0 - run) * self.scale.flip(other.open)
+            return np.asarray(run + self.scale.flip(other.open))
+        return np.asarray(run + (1.0 - run) * self.scale.flip(other.open))
 
     def _general(self, run: Floats, other: Standing) -> Standing:
         values = np.maximum(self._with_rest(run, other), self.scale.flip(other.guarded))

@@ -40,8 +40,8 @@ def grid_for(layout: Layout, effort: Effort) -> Grid:
 
 @dataclass(frozen=True)
 class Tried:
-    """The strokes worth a look at every place of a grid, sampled with one hand: weights and landings as in `Ground`,
-    under a first set of errors to choose by and a second to value the chosen (no winner's curse).
+    """The strokes worth a look at every place of a grid, sampled with one hand: weights and landings as in
+    `Ground`, under a first set of errors to choose by and a second to value the chosen (no winner's curse).
     """
 
     ground: Ground

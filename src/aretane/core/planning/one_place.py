@@ -34,7 +34,9 @@ def best_from(
     layout: Layout, ball: str, grid: Grid, worth: Floats | None, hand: Hand, effort: Effort, seed: int = 0,
     most: int = 1,
 ) -> list[Best]:  # fmt: skip
-    """The strokes at `ball` that are worth most from the cue ball's place, at most `most`; none where none pots it."""
+    """The strokes at `ball` that are worth most from the cue ball's place, at most `most`; none where none pots
+    it.
+    """
     assert layout.cue is not None
     ground = Ground(layout)
     pots = ground.pots(ball, np.array([layout.cue]), effort.strokes)

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, MutableMapping
+from collections.abc import Callable, Mapping, MutableMapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
-from aretane.core.physics.sampling import Cancelled
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.equity import break_even
@@ -74,7 +73,9 @@ class Option:
 
 @dataclass(frozen=True)
 class Options:
-    """All choices, best first, for `hands` (the player's, the opponent's). `horizon`: how far values look ahead."""
+    """All choices, best first. `break_even_pot`: from which pot on the best attack beats the best safety.
+    `horizon`: how far values look ahead.
+    """
 
     options: tuple[Option, ...]
     best_attack: int | None
@@ -82,7 +83,6 @@ class Options:
     break_even_pot: float | None
     horizon: str
     points: bool
-    push_out: Mapping[str, float] | None = None
 
 
 def outlook_for(
@@ -106,49 +106,60 @@ def renewed(hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: in
     return make
 
 
+@dataclass(frozen=True)
+class Task:
+    """A stroke to be valued, with the layout that it is played from (its cue ball in place)."""
+
+    layout: Layout
+    idea: Idea
+    source: str | None = None
+
+
 def options_for(
     layout: Layout, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
-    rules: Mapping[str, Any] | None = None, handed: str = "right", drawn: tuple[Stroke, ...] = (),
-    outlook: Outlook | None = None, progress: Callable[[float], None] | None = None,
-    cancelled: Callable[[], bool] | None = None,
+    rules: Mapping[str, Any] | None = None, handed: str = "right",
 ) -> Options:  # fmt: skip
-    """Find and value the choices of the player to shoot. `drawn` strokes (aimed) are valued among them.
+    """Find and value the choices of the player to shoot. Raises `InputError` when there is nothing to play."""
+    game = game_of(layout, rules)
+    playable(game)
+    outlook = outlook_for(game, hands, effort, seed, threads)
+    tasks = tasks_for(outlook, effort, threads, handed)
+    found = [valued(outlook, task, effort, seed, threads, handed) for task in tasks]
+    return arranged(outlook, [*found, *pushed(outlook, effort, seed)])
 
-    Raises `InputError` when there is nothing to play, and `Cancelled`.
-    """
-    game = outlook.game if outlook is not None else game_of(layout, rules)
+
+def playable(game: Game) -> None:
+    """Raise `InputError` where there is nothing to decide."""
     if not game.on(game.state):
         raise InputError("balls", "there is no ball that may be played")
-    outlook = outlook or outlook_for(game, hands, effort, seed, threads, cancelled=cancelled)
-    tasks: list[tuple[Layout, Idea, str | None]] = []
-    if game.state.in_hand is not None:
-        places = in_hand_layouts(game, outlook, 5 if effort.level else 4)
-        if not places:
-            raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
-        for n, place in enumerate(places):
-            tasks += [(place, idea, None) for idea in pot_ideas(game, place, outlook, hands[0], effort, 3, handed)]
-            if n == 0:
-                tasks += _others(game, place, outlook, hands, effort, [], threads, jumps=False)
-    else:
-        pots = pot_ideas(game, layout, outlook, hands[0], effort, MOST_POTS, handed)
-        tasks += [(layout, idea, None) for idea in pots]
-        tasks += _others(game, layout, outlook, hands, effort, pots, threads, jumps=not pots)
-    tasks += [(layout, Idea(stroke, stroke.at, stroke.pocket), "drawn") for stroke in drawn]
-    found = []
-    for done, (place, idea, source) in enumerate(tasks):
-        if cancelled is not None and cancelled():
-            raise Cancelled
-        found.append(_option(game, outlook, place, idea, hands[0], effort, seed, threads, handed, source))
-        if progress is not None:
-            progress((done + 1) / len(tasks))
-    found += [
+    if game.layout.cue is None and game.state.in_hand is None:
+        raise InputError("balls.cue", "the cue ball is missing and nobody has ball in hand")
+
+
+def tasks_for(outlook: Outlook, effort: Effort, threads: int = 1, handed: str = "right") -> list[Task]:
+    """The strokes worth valuing, the likeliest first."""
+    game = outlook.game
+    if game.state.in_hand is None:
+        pots = pot_ideas(outlook, game.layout, effort, MOST_POTS, handed)
+        others = _others(outlook, game.layout, effort, pots, threads, jumps=not pots)
+        return [Task(game.layout, idea) for idea in (*pots, *others)]
+    places = in_hand_layouts(game, outlook, 5 if effort.level else 4)
+    if not places:
+        raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
+    tasks = [Task(place, idea) for place in places for idea in pot_ideas(outlook, place, effort, 3, handed)]
+    more = _others(outlook, places[0], effort, [], threads, jumps=False)
+    return tasks + [Task(places[0], idea) for idea in more]
+
+
+def pushed(outlook: Outlook, effort: Effort, seed: int) -> list[Option]:
+    """The best push-outs, where one is allowed."""
+    return [
         Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, path)
-        for stroke, value, path in push_outs(game, layout, outlook, hands[0], effort, seed)
+        for stroke, value, path in push_outs(outlook, effort, seed)
     ]
-    return arranged(game, outlook, found)
 
 
-def arranged(game: Game, outlook: Outlook, found: list[Option]) -> Options:
+def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
     """Best first, with intents, the best of either sort, the break-even between them and a sentence for each."""
     safest = max((one.win for one in found if one.intent in SAFE), default=None)
     named = [_two_way(one, safest) for one in found]
@@ -159,18 +170,15 @@ def arranged(game: Game, outlook: Outlook, found: list[Option]) -> Options:
     if attack is not None and safety is not None:
         value = named[attack].value
         even = break_even(value.after_pot, value.after_miss, named[safety].win)
-    told = tuple(replace(one, why=why(game, one, outlook.scale.points)) for one in named)
-    pushed = None
-    if "push-out" in game.state.choices and game.layout.cue is not None:
-        pushed = {"play": max((o.win for o in named if o.intent != "push-out"), default=0.0)}
-    return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points, pushed)
+    told = tuple(replace(one, why=why(one)) for one in named)
+    return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points)
 
 
 def _others(
-    game: Game, layout: Layout, outlook: Outlook, hands: tuple[Hand, Hand], effort: Effort, pots: list[Idea],
-    threads: int, *, jumps: bool,
-) -> list[tuple[Layout, Idea, str | None]]:  # fmt: skip
+    outlook: Outlook, layout: Layout, effort: Effort, pots: list[Idea], threads: int, *, jumps: bool
+) -> list[Idea]:
     """Everything that is no plain pot."""
+    game = outlook.game
     on = game.on(game.state)
     hard = direct_fan(layout, on, (1.5, 2.4, 3.6) if len(on) < 4 else (1.6, 3.0), TIPS)
     kicks = kick_fan(
@@ -185,31 +193,30 @@ def _others(
     found += other_pots(game, fans[1], [*pots, *found], MOST_OTHERS // 2)
     if jumps:
         found += other_pots(game, fans[-1], [*pots, *found], 2)
-    found += safe_ideas(game, fans, hands, after, MOST_SAFE)
-    return [(layout, idea, None) for idea in found]
+    return [*found, *safe_ideas(game, fans, outlook.hands, after, MOST_SAFE)]
 
 
-def _option(
-    game: Game, outlook: Outlook, layout: Layout, idea: Idea, hand: Hand, effort: Effort, seed: int, threads: int,
-    handed: str, source: str | None,
-) -> Option:  # fmt: skip
-    stroke = idea.stroke
-    assert layout.cue is not None and stroke.aim is not None
+def valued(
+    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, handed: str = "right"
+) -> Option:
+    """One stroke as a choice with its worth; its intent may still turn out to be two-way."""
+    game, layout, idea, stroke = outlook.game, task.layout, task.idea, task.idea.stroke
+    assert layout.cue is not None
+    assert stroke.aim is not None
     reach = reach_for(layout.table, layout.cue, stroke.aim, layout.object_balls, handed)
-    wide = replace(hand, aim=hand.aim * reach.wider)
+    hand = replace(outlook.hands[0], aim=outlook.hands[0].aim * reach.wider)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
     looks = 12 if effort.level == 0 else 30
-    value = value_of(outlook, layout, stroke, wide, effort.samples, seed, called, looks, threads)
+    value = value_of(outlook, layout, stroke, hand, effort.samples, seed, called, looks, threads)
     shot = simulate(layout, stroke)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:
         stroke = replace(stroke, place=layout.cue)
-    path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs["cue"])
-    option = Option(
-        kind.kind, kind.also, _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke,
-        _as_win(game, outlook, value), reach, kind.fraction, path,
+    return Option(
+        kind.kind, (*kind.also, *((task.source,) if task.source else ())),
+        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(game, value), reach,
+        kind.fraction, tuple((leg.place[0], leg.place[1]) for leg in shot.legs["cue"]),
     )  # fmt: skip
-    return replace(option, also=(*option.also, source)) if source else option
 
 
 def _intent(idea: Idea, leaves: Leaves | None, kind: str) -> str:
@@ -234,7 +241,7 @@ def _two_way(option: Option, safest: float | None) -> Option:
     return option
 
 
-def _as_win(game: Game, outlook: Outlook, value: Value) -> Value:
+def _as_win(game: Game, value: Value) -> Value:
     """In snooker: points ahead as the chance to win the frame."""
     if game.layout.discipline != "snooker":
         return value

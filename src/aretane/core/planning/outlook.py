@@ -61,7 +61,8 @@ LEVEL = Standing(0.0, -1.0, -1.0, 3.0)  # in points
 
 @dataclass(frozen=True)
 class Turn:
-    """A player's turn on the table as it stands: `player` 0 for the one whose options are asked for, 1 for the other.
+    """A player's turn on the table as it stands: `player` 0 for the one whose options are asked for, 1 for the
+    other.
 
     `worth` and `run` (columns x rows): his value and his chance to run out (in points: what he will score) with the
     cue ball at each place of the grid; `on` the balls that he may strike first.

@@ -22,7 +22,7 @@ from aretane.core.planning.free_order import FreeOrderOutlook
 from aretane.core.planning.grid import Grid
 from aretane.core.planning.maps import Map
 from aretane.core.planning.one_place import Best
-from aretane.core.planning.outlook import Game, Outlook, Turn
+from aretane.core.planning.outlook import Outlook, Turn
 from aretane.core.planning.rollout import best_now, remaining, run_outs
 from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.search import in_hand_layouts, judged
@@ -37,7 +37,7 @@ from aretane.core.planning.zone import (
     area_at,
     harmless_error,
 )
-from aretane.core.rules.game import PLAY, RackState
+from aretane.core.rules.game import RackState
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS, Point
@@ -56,9 +56,9 @@ SPOT = 0.03  # m: the first zone is the place itself
 class Entry:
     """One ball of the plan. `stroke` and `pocket` are None-like only where no way was found (`stroke` None).
 
-    `place`: where the cue ball is for it, `zone` where it may be; `value` the chance to finish from this ball on (in
-    points: what is still scored), with the interval of the samples behind it; `pot` this shot's chance; `angle`
-    the cut from the place, `harmless` the speed error that costs less on the way there.
+    `place`: where the cue ball is for it, `zone` where it may be; `value` the chance to finish from this ball on
+    (in points: what is still scored), with the interval of the samples behind it; `pot` this shot's chance;
+    `angle` the cut from the place, `harmless` the speed error that costs less on the way there.
     """
 
     ball: str
@@ -74,7 +74,9 @@ class Entry:
 
 @dataclass(frozen=True)
 class Plan:
-    """`key_shot`: the index of the hand-over with the lowest chance. `run_out`: how often rollouts finish the rack."""
+    """`key_shot`: the index of the hand-over with the lowest chance. `run_out`: how often rollouts finish the
+    rack.
+    """
 
     order: tuple[Entry, ...]
     key_shot: int
@@ -89,7 +91,9 @@ def plan_for(
     outlook: Outlook, make: Renew, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
     progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
 ) -> Plan:  # fmt: skip
-    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone. Raises `InputError` when there is nothing to play, `Cancelled`."""
+    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone. Raises
+    `InputError` when there is nothing to play, `Cancelled`.
+    """
     game = outlook.game
     if not game.on(game.state):
         raise InputError("balls", "there is no ball that may be played")
@@ -155,7 +159,9 @@ def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: 
 def _steady(
     outlook: Outlook, layout: Layout, state: RackState, on: list[str], hand: Hand, effort: Effort, seed: int
 ) -> Best | None:
-    """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on from."""
+    """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on
+    from.
+    """
     found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
 
     def goes_on(best: Best) -> float:
@@ -279,18 +285,11 @@ def _spot(place: Point) -> Area:
     return Area("ideal", place, 4 * SPOT * SPOT, square)
 
 
-def who_could_run(
-    game: Game, hands: dict[str, Hand], make: Callable[[Game, Hand], Outlook], effort: Effort, tries: int,
-    seed: int = 0, threads: int = 1, progress: Callable[[float], None] | None = None,
-) -> dict[str, Rate]:  # fmt: skip
-    """How often each hand finishes from here, by rollouts."""
-    found = {}
-    for done, (name, hand) in enumerate(hands.items()):
-        outlook = make(game, hand)
-        layout = game.layout
-        if game.state.in_hand is not None or layout.cue is None:
-            layout = in_hand_layouts(game, outlook, 1)[0]
-        found[name] = run_outs(outlook, layout, hand, tries, effort, seed, threads)
-        if progress is not None:
-            progress((done + 1) / len(hands))
-    return found
+def who_could_run(outlook: Outlook, effort: Effort, tries: int, seed: int = 0, threads: int = 1) -> Rate:
+    """How often the player of this outlook finishes from here, by rollouts; with ball in hand from the best
+    place.
+    """
+    layout = outlook.game.layout
+    if outlook.game.state.in_hand is not None or layout.cue is None:
+        layout = in_hand_layouts(outlook.game, outlook, 1)[0]
+    return run_outs(outlook, layout, outlook.hands[0], tries, effort, seed, threads)

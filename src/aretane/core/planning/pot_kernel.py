@@ -25,6 +25,7 @@ from aretane.core.physics.compiled import (
 )  # fmt: skip
 from aretane.core.physics.cue import squirt, strike
 from aretane.core.physics.engine import run
+from aretane.core.rules.masks import Flags
 
 # Columns of a candidate: the cue ball's place, the window of the object ball's direction (radians), the
 # stroke, and by how much reaching for it widens the hand's error of aim.
@@ -71,7 +72,7 @@ def _wrapped(angle: float) -> float:
 def _pots(k: Ints, result: Ints, target: int, pocket: int) -> bool:
     """The target is struck first and falls where it was meant, and the cue ball stays on the table."""
     fell = (k[target, PHASE] == POTTED or k[target, PHASE] == DROP) and k[target, FEATURE] == pocket
-    return fell and result[R_FIRST] == target and k[0, PHASE] < DROP
+    return bool(fell and result[R_FIRST] == target and k[0, PHASE] < DROP)
 
 
 @kernel
@@ -98,7 +99,7 @@ def _play_from(
 def solve(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
     vast_size: Floats, vast_jaws: Floats, vast_pockets: Floats, target: int, meant: Ints,
-    candidates: Floats, solutions: Floats, pots: Ints,
+    candidates: Floats, solutions: Floats, pots: Flags,
 ) -> None:  # fmt: skip
     """For each of `candidates` (n x 8) the aim that sends ball `target` to the middle of its window
     into the pocket `meant` (n).
@@ -186,10 +187,10 @@ def sample(
 ) -> None:  # fmt: skip
     """Each solved candidate under the errors of a hand, by importance: aims far outside its window are misses.
 
-    `hand`: standard deviations of aim, speed, side, height. `errors` (blocks x s x 4): a share 0..1 of the aims that cover
-    the window, and standard normal errors of speed, side and height; `blocks` (n) says
-    which block each candidate uses. Fills `weights` (n x s): the chance that this
-    sample stands for, 0 when it did not pot; the sum of a row is the pot's chance. `landings` (n x s x 2).
+    `hand`: standard deviations of aim, speed, side, height. `errors` (blocks x s x 4): a share 0..1 of the aims
+    that cover the window, and standard normal errors of speed, side and height; `blocks` (n) says which block
+    each candidate uses. Fills `weights` (n x s): the chance that this sample stands for, 0 when it did not pot;
+    the sum of a row is the pot's chance. `landings` (n x s x 2).
     """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))

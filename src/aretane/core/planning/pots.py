@@ -27,6 +27,7 @@ from aretane.core.planning.pot_kernel import (
     sample,
     solve,
 )  # fmt: skip
+from aretane.core.rules.masks import Flags
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Table
 
@@ -108,12 +109,14 @@ class Ground:
         self.cancelled = cancelled
         start = start_of(self.layout)
         self.names = start.names
+        x, y = self.layout.balls[CUE]
+        self.block = int(1e5 * (x + 3 * y))  # of the errors, for the first place: another one for another cue ball
         physics = physics_of(layout.table)
         self.fixed = (
             start.numbers, start.integers, np.array(physics.numbers()), physics.end_mass_ratio,
             *table_shape(layout.table),
         )  # fmt: skip
-        self.vast = tuple(table_shape(_vast(layout.table)))
+        self.vast = table_shape(_vast(layout.table))
 
     @cached_property
     def reach(self) -> float:
@@ -150,7 +153,7 @@ class Ground:
         def work(part: slice) -> None:
             sample(
                 *self.fixed, row, pots.pocket[part], pots.candidates[part], pots.solutions[part], spread, errors,
-                pots.origin[part], weights[part], landings[part],
+                pots.origin[part] + self.block, weights[part], landings[part],
             )  # fmt: skip
 
         self._in_parts(work, len(pots))
@@ -196,7 +199,7 @@ class Ground:
             list(pool.map(one, begins))
 
 
-def _clear(places: Floats, way: Floats, other: Floats, reach: float) -> Ints:
+def _clear(places: Floats, way: Floats, other: Floats, reach: float) -> Flags:
     """Which ways (n x 2, from `places`) stay clear of a ball."""
     to = other - places
     length2 = np.maximum((way**2).sum(axis=1), 1e-12)

@@ -17,10 +17,9 @@ from aretane.core.physics.parameters import physics_of
 from aretane.core.physics.sampling import errors, play_all, with_errors
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.outlook import Game, Outlook
+from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.strokes import Effort
 from aretane.core.planning.value import Value, mean_rate
-from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import rate_of, wilson
 
 MOST = 2
@@ -30,13 +29,12 @@ GRAVITY = 9.81
 Path = tuple[tuple[float, float], ...]
 
 
-def push_outs(
-    game: Game, layout: Layout, outlook: Outlook, hand: Hand, effort: Effort, seed: int
-) -> list[tuple[Stroke, Value, Path]]:
+def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke, Value, Path]]:
     """The best places to push to, each with its stroke and value; none where a push-out is not allowed."""
+    game, layout, hand = outlook.game, outlook.game.layout, outlook.hands[0]
     if "push-out" not in game.state.choices or layout.cue is None:
         return []
-    worth = place_worth(game, outlook)
+    worth = place_worth(outlook)
     turn = outlook.turn(game.state)
     places = turn.grid.places
     found: list[tuple[Stroke, Value, Path]] = []
@@ -61,11 +59,12 @@ def push_outs(
     return found
 
 
-def place_worth(game: Game, outlook: Outlook) -> Floats:
+def place_worth(outlook: Outlook) -> Floats:
     """What each place of the cue ball is worth to the player who pushes there (columns x rows)."""
+    game = outlook.game
     mine = outlook.turn(game.state).worth
     theirs = outlook.turn(game.passed(game.state)).worth
-    return np.minimum(mine, outlook.scale.flip(theirs))
+    return np.asarray(np.minimum(mine, outlook.scale.flip(theirs)))
 
 
 def speed_to(layout: Layout, distance: float) -> float:

@@ -1,4 +1,5 @@
-"""A first idea of the best pot from very many places at once, in closed form: to sort out what is looked at closely.
+"""A first idea of the best pot from very many places at once, in closed form: to sort out what is looked at
+closely.
 
 A pocket's window as a ball sees it, carried back to the aim through the cut, against the hand's normal error.
 """
@@ -18,7 +19,9 @@ STEEPEST = math.radians(80)
 
 
 def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand) -> Floats:
-    """Chance of the best pot of `ball` (n x 2) from `cue` (n x 2) among `others` (n x m x 2); NaN places are gone."""
+    """Chance of the best pot of `ball` (n x 2) from `cue` (n x 2) among `others` (n x m x 2); NaN places are
+    gone.
+    """
     best = np.zeros(len(cue))
     reach = table.radius + table.cue_radius
     for pocket in table.pockets.values():

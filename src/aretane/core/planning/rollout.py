@@ -86,9 +86,7 @@ def _runs_out(outlook: Outlook, layout: Layout, hand: Hand, effort: Effort, seed
     return False
 
 
-def remaining(
-    game: Game, layout: Layout, state: RackState, ball: str
-) -> tuple[RackState, dict[str, Point]] | None:
+def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[RackState, dict[str, Point]] | None:
     """The state and the object balls of `layout` once `ball` has gone, or has come back to its spot; None where the
     player has finished or lost his turn by it. In straight pool the last ball of a rack is left alone on the table.
     """

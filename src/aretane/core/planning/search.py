@@ -116,11 +116,10 @@ def jump_fan(layout: Layout, on: tuple[str, ...]) -> Floats:
     return fan
 
 
-def pot_ideas(
-    game: Game, layout: Layout, outlook: Outlook, hand: Hand, effort: Effort, most: int, handed: str = "right"
-) -> list[Idea]:
+def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, handed: str = "right") -> list[Idea]:
     """Direct pots of balls on into every open pocket, by the routes that serve the next ball best."""
     assert layout.cue is not None
+    game, hand = outlook.game, outlook.hands[0]
     ground = Ground(layout)
     cue = np.array([layout.cue])
     missed = outlook.scale.flip(outlook.quick(game.passed(game.state)).standing.open)
@@ -176,8 +175,8 @@ def other_pots(game: Game, tries: Tries, known: list[Idea], most: int) -> list[I
         groups.setdefault(key, []).append(int(row))
     chosen = []
     for (name, pocket, _, _), rows in groups.items():
-        row, width = _widest(tries, rows)
-        chosen.append((width, Idea(_stroke(tries.strokes[row]), name, pocket)))
+        middle, width = _widest(tries, rows)
+        chosen.append((width, Idea(_stroke(tries.strokes[middle]), name, pocket)))
     chosen.sort(key=lambda one: -one[0])
     ideas = [_centred(game, tries.layout, idea) for _, idea in chosen[: 2 * most]]
     return [idea for idea in ideas if idea is not None][:most]
@@ -337,7 +336,9 @@ def _widest(tries: Tries, rows: list[int]) -> tuple[int, float]:
 
 def _centred(game: Game, layout: Layout, idea: Idea) -> Idea | None:
     """The idea with its aim in the middle of the aims around it that still pot."""
-    assert idea.ball is not None and idea.pocket is not None and idea.stroke.aim is not None
+    assert idea.ball is not None
+    assert idea.pocket is not None
+    assert idea.stroke.aim is not None
     aims = np.linspace(-0.012, 0.012, FINE_AIMS) + idea.stroke.aim
     rows = np.zeros((FINE_AIMS, 5))
     rows[:] = (0.0, idea.stroke.speed, idea.stroke.side, idea.stroke.height, idea.stroke.elevation)

@@ -49,8 +49,8 @@ EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}
 
 @lru_cache(maxsize=32)
 def errors_of(draws: int, seed: int) -> Floats:
-    """Errors spread evenly over their whole range (blocks x draws x 4): share of the aim's range, and standard normal
-    errors of speed, side, height. `draws` is a power of two.
+    """Errors spread evenly over their whole range (blocks x draws x 4): share of the aim's range, and standard
+    normal errors of speed, side, height. `draws` is a power of two.
 
     Sobol' points, scrambled (A. B. Owen, Journal of Complexity 14 (1998) 466): each block of a power of two of them
     is balanced in itself. Places use different blocks, so that what is uneven in one evens out over the table.

@@ -41,9 +41,9 @@ class Leaves:
 
 @dataclass(frozen=True)
 class Value:
-    """A stroke's worth to its player. `win`: chance to win the rack (points: by how much he will be ahead), with the
-    95 % interval of its samples; `after_pot`, `after_miss`: the same, given that. `run`: what he will run, `landing`
-    where the cue ball stopped.
+    """A stroke's worth to its player. `win`: chance to win the rack (points: by how much he will be ahead), with
+    the 95 % interval of its samples; `after_pot`, `after_miss`: the same, given that. `run`: what he will run,
+    `landing` where the cue ball stopped.
     """
 
     pot: Rate
@@ -172,21 +172,21 @@ def _cases(outlook: Outlook, played: Samples, called: tuple[str, str] | None) ->
     """The samples by what the rules see of them, each ruled on once by the referee's own book."""
     game = outlook.game
     rails = np.bitwise_count(played.results[:, R_RAILS_AFTER])
-    groups: dict[tuple[object, ...], list[int]] = defaultdict(list)
+    groups: dict[tuple[tuple[int, ...], int, bool], list[int]] = defaultdict(list)
     for row in range(len(played.durations)):
-        key = tuple(played.fates[row]), int(played.results[row, R_FIRST]), bool(rails[row] > 0)
+        key = tuple(played.fates[row].tolist()), int(played.results[row, R_FIRST]), bool(rails[row] > 0)
         groups[key].append(row)
     cases = []
-    for (fates, first, rail), rows in groups.items():  # type: ignore[misc]
-        fallen = [(n, f) for n, f in zip(played.names, fates, strict=True) if 0 <= f < 6]  # type: ignore[call-overload]
+    for (fates, first, rail), rows in groups.items():
+        fallen = [(n, f) for n, f in zip(played.names, fates, strict=True) if 0 <= f < 6]
         shot = ShotFacts(
             player=game.me,
-            first_contact=played.names[first] if first > 0 else None,  # type: ignore[call-overload,operator]
+            first_contact=played.names[first] if first > 0 else None,
             rails=4 if rail else 0,
             potted=tuple(name for name, _ in fallen if name != CUE),
             pockets={name: POCKETS[fate] for name, fate in fallen},
             scratch=any(name == CUE for name, _ in fallen),
-            off_table=tuple(n for n, f in zip(played.names, fates, strict=True) if f == 6),  # type: ignore[call-overload]
+            off_table=tuple(n for n, f in zip(played.names, fates, strict=True) if f == 6),
             called=called,
         )
         after = game.after(game.state, shot)

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from aretane.core.planning.outlook import Game
-
 if TYPE_CHECKING:
     from aretane.core.planning.options import Option
 
@@ -19,16 +17,16 @@ _POCKETS = {
 }
 
 
-def why(game: Game, option: Option, points: bool) -> str:
+def why(option: Option) -> str:
     """One or two sentences: what it needs, what it gives, what a failure leaves."""
-    return " ".join(part for part in (_does(game, option), _fails(option), _reaches(option)) if part)
+    return " ".join(part for part in (_does(option), _fails(option), _reaches(option)) if part)
 
 
 def _percent(share: float | None) -> str:
     return "never" if not share else f"{100 * share:.0f} %"
 
 
-def _does(game: Game, option: Option) -> str:
+def _does(option: Option) -> str:
     value = option.value
     if option.intent == "push-out":
         return "Rolls the cue ball where the opponent gains as little by playing on as by handing the shot back."

@@ -51,7 +51,8 @@ def areas(grid: Grid, values: Floats, grade: str) -> list[Area]:
     xs = np.concatenate([[grid.xs[0] - 1e-6], grid.xs, [grid.xs[-1] + 1e-6]])
     ys = np.concatenate([[grid.ys[0] - 1e-6], grid.ys, [grid.ys[-1] + 1e-6]])
     found = []
-    for line in contour_generator(xs, ys, framed.T).lines(edge):
+    for drawn in contour_generator(xs, ys, framed.T).lines(edge):
+        line = np.asarray(drawn, dtype=np.float64)
         size = _area(line)
         if abs(size) > grid.cell / 4 and _is_hill(grid, values, line, edge):
             outline = tuple((float(x), float(y)) for x, y in line[:-1])
@@ -78,7 +79,9 @@ def grade_of(grid: Grid, values: Floats, place: Point) -> str:
 
 @dataclass(frozen=True)
 class Angle:
-    """The cut from a place to a ball's pocket: degrees from straight, the side the ball is cut to, straight or not."""
+    """The cut from a place to a ball's pocket: degrees from straight, the side the ball is cut to, straight or
+    not.
+    """
 
     degrees: float
     side: str | None

@@ -9,6 +9,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import pairwise
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -21,7 +22,7 @@ from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 
-VERSION = 2
+VERSION = 3
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -53,6 +54,8 @@ class ShotFact:
     cue_distance: float | None
     pocket_distance: float | None
     open: float | None
+    tolerance: float | None
+    travel: float | None
     target_source: str | None
     error: PositionError | None
     opening: BreakFact | None
@@ -96,10 +99,21 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
         cue_distance=cut.cue_distance if cut else None,
         pocket_distance=reading.pocket_distance if reading else None,
         open=reading.open if reading else None,
+        tolerance=reading.tolerance if reading else None,
+        travel=_travel(shot, reading),
         target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
         error=cue_error(shot, following),
         opening=None,
     )
+
+
+def _travel(shot: ReplayedShot, reading: ShotReading | None) -> float | None:
+    """How far the cue ball ran after the contact, along its logged route or straight; None where it is not known."""
+    if reading is None or shot.after is None or shot.after.cue is None:
+        return None
+    route = [(float(x), float(y)) for x, y in shot.data.get("route") or ()]
+    points = [reading.ghost, *route, shot.after.cue]
+    return sum(math.dist(a, b) for a, b in pairwise(points))
 
 
 def _reading(before: Layout | None, called: Mapping[str, Any]) -> ShotReading | None:

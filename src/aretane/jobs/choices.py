@@ -1,0 +1,248 @@
+"""Choices worked out in the background: coarse at once, then finer while somebody looks.
+
+A thread for each drives small parts of work, done elsewhere by processes or a cluster, and stores what is known
+after every part. What was worked out before is found again by the hash of layout, hands, rules and the model's
+version.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import logging
+import threading
+from collections.abc import Callable, Iterator
+from concurrent.futures import BrokenExecutor, CancelledError
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import orjson
+
+from aretane.core.errors import InputError
+from aretane.core.layout import Layout
+from aretane.core.physics.stroke import Stroke
+from aretane.core.skill.hand import PRESETS, Hand
+from aretane.formats.layout import layout_as_data
+from aretane.jobs.pool import Pool
+from aretane.store import answers
+from aretane.store.database import Database
+
+VERSION = 1  # of the model; results of another one are worked out again
+PATIENCE = 120.0  # seconds for one part
+THREADS = 2  # of a part
+CHUNK = 4  # strokes valued in one part
+ROLLOUTS = 150
+SEED = 0
+
+log = logging.getLogger("aretane.jobs")
+
+Body = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
+    fine; `drawn` strokes are valued among the found ones.
+    """
+
+    kind: str
+    layout: Layout
+    rules: dict[str, Any]
+    hands: tuple[Hand, Hand]
+    handed: str
+    levels: tuple[str, ...]
+    drawn: tuple[Stroke, ...] = ()
+
+    @property
+    def hash(self) -> str:
+        data = {
+            **{name: value for name, value in asdict(self).items() if name != "layout"},
+            "layout": layout_as_data(self.layout),
+            "version": VERSION,
+        }
+        return hashlib.sha256(orjson.dumps(data, option=orjson.OPT_SORT_KEYS)).hexdigest()
+
+
+class Choices:
+    """Works out answers in the background of a server."""
+
+    def __init__(self, database: Database, pool: Pool) -> None:
+        self._database, self._pool = database, pool
+        self._ending = threading.Event()
+
+    def ask(self, club_id: int, wanted: Wanted) -> answers.Answer:
+        """What is known of it now; work on it begins if nobody else is at it."""
+        with self._database.transaction() as db:
+            answer, begin = answers.ask(db, club_id, wanted.hash)
+        if begin:
+            threading.Thread(target=self._run, args=(wanted,), daemon=True).start()
+        return answer
+
+    def stop(self, key: str) -> None:
+        with self._database.transaction() as db:
+            answers.end(db, key, "stopped")
+
+    def close(self) -> None:
+        self._ending.set()
+
+    def _run(self, wanted: Wanted) -> None:
+        key = wanted.hash
+        try:
+            for progress, body in self._steps(wanted):
+                with self._database.transaction() as db:
+                    going = answers.advance(db, key, progress, body)
+                if not going or self._ending.is_set():
+                    return
+            self._end(key, "done")
+        except InputError as problem:
+            self._end(key, "failed", str(problem))
+        except Exception:
+            if not self._ending.is_set():
+                log.exception("choices %s", key)
+                self._end(key, "failed", "this could not be worked out; the log has the reason")
+
+    def _end(self, key: str, state: str, said: str = "") -> None:
+        with self._database.transaction() as db:
+            answers.end(db, key, state, said)
+
+    def _steps(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
+        """Progress and all that is known, after every part."""
+        steps = {"choices": self._choices, "who": self._who, "against": self._against}[wanted.kind]
+        return steps(wanted)
+
+    def _choices(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
+        from aretane.core.planning.options import arranged
+        from aretane.formats.choices import options_as_data
+
+        body: Body = {}
+        share = 1.0 / len(wanted.levels)
+        for number, level in enumerate(wanted.levels):
+            base = number * share
+            outlook, body["maps"] = self._part(make_outlook, wanted, level)
+            body["level"] = level
+            yield base + 0.2 * share, body
+            tasks, found = self._part(find, wanted, level, outlook)
+            for begin in range(0, len(tasks), CHUNK):
+                found += self._part(value, wanted, level, outlook, tasks[begin : begin + CHUNK])
+                if number == 0 or begin + CHUNK >= len(tasks):
+                    body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
+                    body["options"]["complete"] = begin + CHUNK >= len(tasks)
+                yield base + share * (0.25 + 0.5 * (begin + CHUNK) / (len(tasks) + CHUNK)), body
+            body["curves"] = curves(arranged(outlook, found))
+            body["schools"] = schools(arranged(outlook, found))
+            body["plan"], body["trouble"] = self._part(plan, wanted, level, outlook)
+            yield base + share, body
+
+    def _who(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
+        body: Body = {"who": {}}
+        every = {"this player": wanted.hands[0], **PRESETS}
+        for number, (name, hand) in enumerate(every.items(), start=1):
+            body["who"][name] = self._part(runs_out, wanted, hand)
+            yield number / len(every), body
+
+    def _against(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
+        body: Body = {"against": []}
+        for number, (name, hand) in enumerate(PRESETS.items(), start=1):
+            body["against"].append(self._part(stand_against, wanted, name, hand))
+            yield number / len(PRESETS), body
+
+    def _part(self, work: Callable[..., Any], *arguments: Any) -> Any:
+        try:
+            return self._pool.submit(work, *arguments).result(PATIENCE)
+        except (BrokenExecutor, CancelledError):
+            self._pool.renew()
+            return self._pool.submit(work, *arguments).result(PATIENCE)
+
+
+# The parts, each done by a worker.
+
+
+def ready() -> None:
+    """Load what the parts need, so that the first one does not wait for it."""
+    import scipy.stats.qmc
+
+    import aretane.core.planning.options  # noqa: F401
+
+    assert scipy.stats.qmc
+
+
+def make_outlook(wanted: Wanted, level: str) -> tuple[Any, list[Body]]:
+    from aretane.core.planning.options import outlook_for, playable
+    from aretane.core.planning.outlook import game_of
+    from aretane.core.planning.strokes import EFFORTS
+    from aretane.formats.choices import maps_as_data
+
+    game = game_of(wanted.layout, wanted.rules)
+    playable(game)
+    outlook = outlook_for(game, wanted.hands, EFFORTS[level], SEED, THREADS)
+    return outlook, maps_as_data(outlook)
+
+
+def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]]:
+    """Strokes to value, and the push-outs, which are valued at once."""
+    from aretane.core.physics.aim import aimed
+    from aretane.core.physics.stroke import check_stroke
+    from aretane.core.planning.options import Task, pushed, tasks_for
+    from aretane.core.planning.search import Idea
+    from aretane.core.planning.strokes import EFFORTS
+
+    tasks = []
+    for stroke in wanted.drawn:
+        place = check_stroke(wanted.layout, stroke)
+        tasks.append(Task(place, Idea(aimed(place, stroke), stroke.at, stroke.pocket), "drawn"))
+    effort = EFFORTS[level]
+    return tasks + tasks_for(outlook, effort, THREADS, wanted.handed), pushed(outlook, effort, SEED)
+
+
+def value(wanted: Wanted, level: str, outlook: Any, tasks: list[Any]) -> list[Any]:
+    from aretane.core.planning.options import valued
+    from aretane.core.planning.strokes import EFFORTS
+
+    return [valued(outlook, task, EFFORTS[level], SEED, THREADS, wanted.handed) for task in tasks]
+
+
+def plan(wanted: Wanted, level: str, outlook: Any) -> tuple[Body, Body]:
+    from aretane.core.planning.options import renewed
+    from aretane.core.planning.plan import plan_for
+    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.trouble import trouble_on
+    from aretane.formats.choices import plan_as_data, trouble_as_data
+
+    effort = EFFORTS[level]
+    made = plan_for(outlook, renewed(wanted.hands, effort, SEED, THREADS), effort, SEED, THREADS, ROLLOUTS)
+    return plan_as_data(made), trouble_as_data(trouble_on(outlook, made, SEED))
+
+
+def runs_out(wanted: Wanted, hand: Hand) -> Body:
+    """How often this hand finishes from here."""
+    from aretane.core.planning.options import outlook_for
+    from aretane.core.planning.outlook import game_of
+    from aretane.core.planning.plan import who_could_run
+    from aretane.core.planning.strokes import GLANCE
+
+    game = game_of(wanted.layout, wanted.rules)
+    outlook = outlook_for(game, (hand, hand), GLANCE, SEED, THREADS)
+    return asdict(who_could_run(outlook, GLANCE, ROLLOUTS, SEED, THREADS))
+
+
+def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
+    """Best attack and safety against this opponent."""
+    from aretane.core.planning.options import options_for
+    from aretane.core.planning.sensitivity import against
+    from aretane.core.planning.strokes import GLANCE
+
+    hands = wanted.hands[0], opponent
+    found = options_for(wanted.layout, hands, GLANCE, SEED, THREADS, wanted.rules, wanted.handed)
+    return asdict(against(name, found))
+
+
+def curves(found: Any) -> Body:
+    from aretane.core.planning.sensitivity import over_pot, ten_points_better
+
+    curve = over_pot(found)
+    return {"over_pot": asdict(curve) if curve else None, "ten_points_better": ten_points_better(found)}
+
+
+def schools(found: Any) -> list[Body]:
+    from aretane.core.planning.schools import SCHOOLS, order_for
+
+    return [{"name": one.name, "says": one.says, "order": order_for(found, one)} for one in SCHOOLS]

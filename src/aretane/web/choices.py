@@ -1,0 +1,129 @@
+"""What should have been played: choices, plans and maps in the background; hands from the record; felt and
+computed.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+from typing import Any
+
+from apiflask import APIBlueprint
+
+from aretane.core.ball import CUE
+from aretane.core.errors import InputError
+from aretane.core.rules.options import check_options
+from aretane.core.skill.estimate import Parameter
+from aretane.core.skill.hand import Hand, hand_from
+from aretane.core.statistics.success_map import hand_of, success_map
+from aretane.formats.layout import layout_from
+from aretane.formats.stroke import stroke_from
+from aretane.jobs.choices import Wanted
+from aretane.store.club import Author, players
+from aretane.store.database import Db
+from aretane.store.games import felt_shots
+from aretane.store.shot_facts import Filter, chosen
+from aretane.web.choice_schemas import ChoicesAnswer, ChoicesRequest, DisagreementList, HandAnswer, HandQuery
+from aretane.web.context import context, transaction
+
+blueprint = APIBlueprint("choices", __name__, url_prefix="/api", tag="choices")
+
+FIRST, SETTLED = ("glance", "coarse"), ("glance", "coarse", "fine")
+DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set off all work anew
+
+
+@blueprint.post("/choices")
+@blueprint.input(ChoicesRequest)
+@blueprint.output(ChoicesAnswer)
+def choices(json_data: ChoicesRequest) -> dict[str, Any]:
+    """What is known now; asking again tells how far it has come. Work stops when nobody asks any more."""
+    with transaction() as (db, author):
+        player = _hand(db, author, json_data.player, "player")
+        opponent = player if json_data.opponent is None else _hand(db, author, json_data.opponent, "opponent")
+    wanted = _wanted(json_data, (player, opponent))
+    answer = context().choices.ask(author.club_id, wanted)
+    return {**asdict(answer), "hands": [_numbers(player), _numbers(opponent)]}
+
+
+@blueprint.delete("/choices/<hash>")
+@blueprint.output({}, status_code=204)
+def stop_choices(hash: str) -> tuple[str, int]:
+    context().choices.stop(hash)
+    return "", 204
+
+
+@blueprint.get("/hand")
+@blueprint.input(HandQuery, location="query")
+@blueprint.output(HandAnswer)
+def hand(query_data: HandQuery) -> dict[str, Any]:
+    """A player's hand as his record tells it, and what it means for every family of pots."""
+    with transaction() as (db, author):
+        rows = chosen(db, author.club_id, Filter(session=query_data.session, player=query_data.player))
+    facts = [row.fact for row in rows]
+    found = hand_of(facts, query_data.prior)
+    return {
+        "aim_deg": _in_degrees(found.aim),
+        "speed": asdict(found.speed),
+        "side": asdict(found.side),
+        "height": asdict(found.height),
+        "needs": list(found.needs),
+        "families": [
+            {
+                "cut": field.cut,
+                "distance": (field.distance[0], field.distance[1] if math.isfinite(field.distance[1]) else None),
+                "record": asdict(field.success.record),
+                "predicted": field.success.predicted,
+                "shrunk": asdict(field.success.shrunk),
+            }
+            for field in success_map(facts, found.hand)
+        ],
+    }
+
+
+@blueprint.get("/felt")
+@blueprint.output(DisagreementList)
+def felt() -> dict[str, Any]:
+    """Every shot at which somebody's own estimate was kept, with the computed numbers of that moment."""
+    with transaction() as (db, author):
+        return {"shots": felt_shots(db, author.club_id)}
+
+
+def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
+    state = {**(asked.state or {})}
+    if CUE not in asked.balls:
+        state.setdefault("ball_in_hand", "anywhere")
+    layout = layout_from(
+        {
+            "format": "aretane-layout",
+            "version": 1,
+            "table": asked.table,
+            "discipline": asked.discipline,
+            "balls": {ball: list(place) for ball, place in asked.balls.items()},
+            "state": state,
+        }
+    )
+    if not layout.object_balls:
+        raise InputError("balls", "there is no ball that may be played")
+    check_options(layout.discipline, asked.rules)
+    drawn = tuple(stroke_from(stroke.model_dump(exclude_none=True)) for stroke in asked.drawn)
+    levels = SETTLED if asked.settle else FIRST
+    return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn)
+
+
+def _hand(db: Db, author: Author, asked: str | dict[str, Any], field: str) -> Hand:
+    if isinstance(asked, str) or "record" not in asked:
+        return hand_from(asked, field)
+    number = next((one["id"] for one in players(db, author.club_id) if one["name"] == asked["record"]), None)
+    if number is None:
+        return hand_of(()).hand
+    found = hand_of([row.fact for row in chosen(db, author.club_id, Filter(player=int(str(number))))]).hand
+    return Hand(*(float(f"{value:.{DIGITS}g}") for value in (found.aim, found.speed, found.side, found.height)))
+
+
+def _numbers(one: Hand) -> dict[str, float]:
+    return {"aim_deg": math.degrees(one.aim), "speed": one.speed, "side": one.side, "height": one.height}
+
+
+def _in_degrees(one: Parameter) -> dict[str, Any]:
+    turned = {name: math.degrees(getattr(one, name)) for name in ("value", "low", "high")}
+    return {**asdict(one), **turned}
