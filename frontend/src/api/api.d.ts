@@ -1793,13 +1793,10 @@ export interface components {
         };
         /**
          * ChoicesAnswer
-         * @description `state` is running, done, stopped or failed (`said` tells why). `body` grows: maps, options, plan, trouble.
+         * @description `state` is running, done, stopped or failed (`said` tells why).
          */
         ChoicesAnswer: {
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
+            body: components["schemas"]["ChoicesAnswer.ChoicesBody"];
             /** Hands */
             hands: [
                 components["schemas"]["ChoicesAnswer.HandNumbers"],
@@ -1814,6 +1811,115 @@ export interface components {
             /** State */
             state: string;
         };
+        /** AgainstAnswer */
+        "ChoicesAnswer.AgainstAnswer": {
+            /** Attack */
+            attack: number | null;
+            /** Break Even */
+            break_even: number | null;
+            /** Opponent */
+            opponent: string;
+            /** Safety */
+            safety: number | null;
+        };
+        /**
+         * ChoicesBody
+         * @description What is known so far; the rest is null.
+         */
+        "ChoicesAnswer.ChoicesBody": {
+            /**
+             * Against
+             * @default null
+             */
+            against?: components["schemas"]["ChoicesAnswer.AgainstAnswer"][] | null;
+            /** @default null */
+            curves?: components["schemas"]["ChoicesAnswer.CurvesBody"] | null;
+            /**
+             * Level
+             * @default null
+             */
+            level?: string | null;
+            /**
+             * Maps
+             * @default null
+             */
+            maps?: components["schemas"]["ChoicesAnswer.MapAnswer"][] | null;
+            /** @default null */
+            options?: components["schemas"]["ChoicesAnswer.OptionsBody"] | null;
+            /** @default null */
+            plan?: components["schemas"]["ChoicesAnswer.PlanBody"] | null;
+            /**
+             * Schools
+             * @default null
+             */
+            schools?: components["schemas"]["ChoicesAnswer.SchoolAnswer"][] | null;
+            /** @default null */
+            trouble?: components["schemas"]["ChoicesAnswer.TroubleBody"] | null;
+            /**
+             * Who
+             * @default null
+             */
+            who?: {
+                [key: string]: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            } | null;
+        };
+        /** ClusterAnswer */
+        "ChoicesAnswer.ClusterAnswer": {
+            /** Any Works */
+            any_works: number;
+            /** Balls */
+            balls: string[];
+            /** Insurance */
+            insurance: string[];
+            /** Needed */
+            needed: string;
+            /** Openings */
+            openings: components["schemas"]["ChoicesAnswer.OpeningAnswer"][];
+        };
+        /** CurveAnswer */
+        "ChoicesAnswer.CurveAnswer": {
+            /** Attack */
+            attack: number[];
+            /** Pots */
+            pots: number[];
+            /** Safety */
+            safety: number[];
+        };
+        /** CurvesBody */
+        "ChoicesAnswer.CurvesBody": {
+            over_pot: components["schemas"]["ChoicesAnswer.CurveAnswer"] | null;
+            /** Ten Points Better */
+            ten_points_better: number | null;
+        };
+        /** EntryAnswer */
+        "ChoicesAnswer.EntryAnswer": {
+            /** Ball */
+            ball: string;
+            /** Cut Angle Deg */
+            cut_angle_deg: number | null;
+            /** Cut Side */
+            cut_side: string | null;
+            harmless: components["schemas"]["ChoicesAnswer.HarmlessAnswer"] | null;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Pocket */
+            pocket: string;
+            /** Pot */
+            pot: number;
+            /** Straight */
+            straight: boolean | null;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            } | null;
+            /** Value */
+            value: number;
+            value_rate: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            zone: components["schemas"]["ChoicesAnswer.PlanZoneAnswer"];
+        };
         /** HandNumbers */
         "ChoicesAnswer.HandNumbers": {
             /** Aim Deg */
@@ -1824,6 +1930,215 @@ export interface components {
             side: number;
             /** Speed */
             speed: number;
+        };
+        /** HarmlessAnswer */
+        "ChoicesAnswer.HarmlessAnswer": {
+            /** Error */
+            error: string;
+            /** Long */
+            long: number;
+            /** Short */
+            short: number;
+        };
+        /** LeavesAnswer */
+        "ChoicesAnswer.LeavesAnswer": {
+            /** Distance */
+            distance: number;
+            hidden: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            /** Kick */
+            kick: number;
+            /** Pot */
+            pot: number;
+        };
+        /**
+         * MapAnswer
+         * @description A position map: `run` and `win` at `columns` x `rows` places between `x` and `y`, column by column.
+         */
+        "ChoicesAnswer.MapAnswer": {
+            /** Ball */
+            ball: string | null;
+            /** Best */
+            best: number;
+            /** Columns */
+            columns: number;
+            /** Rows */
+            rows: number;
+            /** Run */
+            run: number[];
+            /** Win */
+            win: number[];
+            /** X */
+            x: [
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number
+            ];
+            /** Zones */
+            zones: components["schemas"]["ChoicesAnswer.ZoneAnswer"][];
+        };
+        /** OpeningAnswer */
+        "ChoicesAnswer.OpeningAnswer": {
+            /** Ball */
+            ball: string;
+            chance: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * OptionAnswer
+         * @description As the command `options` prints it; `ahead` instead of `win` in straight pool.
+         */
+        "ChoicesAnswer.OptionAnswer": {
+            /** After Miss */
+            after_miss: number | null;
+            /** After Pot */
+            after_pot: number | null;
+            /** @default null */
+            ahead?: components["schemas"]["ChoicesAnswer.RateAnswer"] | null;
+            /** Also */
+            also: string[];
+            /** Ball */
+            ball: string | null;
+            foul: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            /** Fraction */
+            fraction: number | null;
+            /** Intent */
+            intent: string;
+            /** Kind */
+            kind: string;
+            /** Landing */
+            landing: [
+                number,
+                number
+            ][];
+            leaves: components["schemas"]["ChoicesAnswer.LeavesAnswer"] | null;
+            opponent_next: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Pocket */
+            pocket: string | null;
+            position: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            pot: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            reach: components["schemas"]["ChoicesAnswer.ReachAnswer"];
+            /** Run */
+            run: number;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            /** Why */
+            why: string;
+            win: components["schemas"]["ChoicesAnswer.RateAnswer"] | null;
+        };
+        /** OptionsBody */
+        "ChoicesAnswer.OptionsBody": {
+            /** Best Attack */
+            best_attack: number | null;
+            /** Best Safety */
+            best_safety: number | null;
+            /** Break Even Pot */
+            break_even_pot: number | null;
+            /** Complete */
+            complete: boolean;
+            /** Horizon */
+            horizon: string;
+            /** Options */
+            options: components["schemas"]["ChoicesAnswer.OptionAnswer"][];
+        };
+        /** PlanBody */
+        "ChoicesAnswer.PlanBody": {
+            /** Break Ball */
+            break_ball: string | null;
+            /** Horizon */
+            horizon: string;
+            /** Key Ball */
+            key_ball: string | null;
+            /** Key Chain */
+            key_chain: string[];
+            /** Key Shot */
+            key_shot: number;
+            /** Order */
+            order: components["schemas"]["ChoicesAnswer.EntryAnswer"][];
+            run_out: components["schemas"]["ChoicesAnswer.RateAnswer"];
+        };
+        /** PlanZoneAnswer */
+        "ChoicesAnswer.PlanZoneAnswer": {
+            /** Area */
+            area: number;
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Grade */
+            grade: string | null;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+        };
+        /** ProblemAnswer */
+        "ChoicesAnswer.ProblemAnswer": {
+            /** Ball */
+            ball: string;
+            /** Why */
+            why: string;
+        };
+        /** RateAnswer */
+        "ChoicesAnswer.RateAnswer": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** ReachAnswer */
+        "ChoicesAnswer.ReachAnswer": {
+            /** Wider */
+            wider: number;
+            /** Words */
+            words: string[];
+        };
+        /** SchoolAnswer */
+        "ChoicesAnswer.SchoolAnswer": {
+            /** Name */
+            name: string;
+            /** Order */
+            order: number[];
+            /** Says */
+            says: string;
+        };
+        /** TroubleBody */
+        "ChoicesAnswer.TroubleBody": {
+            /** Clusters */
+            clusters: components["schemas"]["ChoicesAnswer.ClusterAnswer"][];
+            /** Problem Balls */
+            problem_balls: components["schemas"]["ChoicesAnswer.ProblemAnswer"][];
+        };
+        /** ZoneAnswer */
+        "ChoicesAnswer.ZoneAnswer": {
+            /** Area */
+            area: number;
+            /** Grade */
+            grade: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
         };
         /**
          * ChoicesRequest
@@ -1890,8 +2205,25 @@ export interface components {
              */
             table?: unknown;
         };
-        /** DrawnStroke */
+        /**
+         * DrawnStroke
+         * @description A stroke of the coach's, or the one that was played; `ball` in `pocket` is meant, or nothing.
+         */
         "ChoicesRequest.DrawnStroke": {
+            /**
+             * Ball
+             * @default null
+             */
+            ball?: string | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            stroke: components["schemas"]["ChoicesRequest.PlacedStroke"];
+        };
+        /** PlacedStroke */
+        "ChoicesRequest.PlacedStroke": {
             /**
              * Aim
              * @default null
@@ -2431,7 +2763,7 @@ export interface components {
         };
         /**
          * NextUp
-         * @description What the next entry of a rack starts from.
+         * @description What the next entry of a rack starts from; `state` as the layout format has it, null before a break.
          */
         "GameAnswer.NextUp": {
             /** Balls */
@@ -2450,6 +2782,10 @@ export interface components {
             phase: string;
             /** Player */
             player: string;
+            /** State */
+            state: {
+                [key: string]: unknown;
+            } | null;
             /** Visits */
             visits: number;
         };
@@ -2845,6 +3181,10 @@ export interface components {
             ruling: components["schemas"]["GameAnswer.RulingAnswer"] | null;
             /** Seat */
             seat: number;
+            /** State */
+            state: {
+                [key: string]: unknown;
+            } | null;
         };
         /** TableAnswer */
         "GameAnswer.TableAnswer": {

@@ -41,7 +41,8 @@ Body = dict[str, Any]
 @dataclass(frozen=True)
 class Wanted:
     """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
-    fine; `drawn` strokes are valued among the found ones.
+    fine; `drawn` strokes, each with the ball and the pocket that are meant, are
+    valued among the found ones.
     """
 
     kind: str
@@ -50,7 +51,7 @@ class Wanted:
     hands: tuple[Hand, Hand]
     handed: str
     levels: tuple[str, ...]
-    drawn: tuple[Stroke, ...] = ()
+    drawn: tuple[tuple[Stroke, str | None, str | None], ...] = ()
 
     @property
     def hash(self) -> str:
@@ -186,9 +187,9 @@ def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]
     from aretane.core.planning.strokes import EFFORTS
 
     tasks = []
-    for stroke in wanted.drawn:
+    for stroke, ball, pocket in wanted.drawn:
         place = check_stroke(wanted.layout, stroke)
-        tasks.append(Task(place, Idea(aimed(place, stroke), stroke.at, stroke.pocket), "drawn"))
+        tasks.append(Task(place, Idea(aimed(place, stroke), ball or stroke.at, pocket or stroke.pocket), "drawn"))
     effort = EFFORTS[level]
     return tasks + tasks_for(outlook, effort, THREADS, wanted.handed), pushed(outlook, effort, SEED)
 

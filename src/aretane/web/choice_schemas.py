@@ -10,8 +10,16 @@ from aretane.web.lab_schemas import StrokeRequest
 from aretane.web.schemas import Answer, Place, RateAnswer
 
 
-class DrawnStroke(StrokeRequest):
+class PlacedStroke(StrokeRequest):
     place: Place | None = None
+
+
+class DrawnStroke(Answer):
+    """A stroke of the coach's, or the one that was played; `ball` in `pocket` is meant, or nothing."""
+
+    stroke: PlacedStroke
+    ball: str | None = None
+    pocket: str | None = None
 
 
 class ChoicesRequest(Answer):
@@ -39,15 +47,182 @@ class HandNumbers(Answer):
     height: float
 
 
+class ZoneAnswer(Answer):
+    grade: str
+    outline: list[Place]
+    area: float
+
+
+class MapAnswer(Answer):
+    """A position map: `run` and `win` at `columns` x `rows` places between `x` and `y`, column by column."""
+
+    ball: str | None
+    columns: int
+    rows: int
+    x: Place
+    y: Place
+    run: list[float]
+    win: list[float]
+    best: float
+    zones: list[ZoneAnswer]
+
+
+class ReachAnswer(Answer):
+    wider: float
+    words: list[str]
+
+
+class LeavesAnswer(Answer):
+    hidden: RateAnswer
+    pot: float
+    distance: float
+    kick: float
+
+
+class OptionAnswer(Answer):
+    """As the command `options` prints it; `ahead` instead of `win` in straight pool."""
+
+    kind: str
+    also: list[str]
+    intent: str
+    ball: str | None
+    pocket: str | None
+    stroke: dict[str, Any]
+    pot: RateAnswer
+    position: RateAnswer
+    foul: RateAnswer
+    win: RateAnswer | None
+    ahead: RateAnswer | None = None
+    opponent_next: RateAnswer
+    why: str
+    run: float
+    after_pot: float | None
+    after_miss: float | None
+    fraction: float | None
+    reach: ReachAnswer
+    leaves: LeavesAnswer | None
+    path: list[Place]
+    landing: list[Place]
+
+
+class OptionsBody(Answer):
+    options: list[OptionAnswer]
+    best_attack: int | None
+    best_safety: int | None
+    break_even_pot: float | None
+    horizon: str
+    complete: bool
+
+
+class CurveAnswer(Answer):
+    pots: list[float]
+    attack: list[float]
+    safety: list[float]
+
+
+class CurvesBody(Answer):
+    over_pot: CurveAnswer | None
+    ten_points_better: float | None
+
+
+class SchoolAnswer(Answer):
+    name: str
+    says: str
+    order: list[int]
+
+
+class PlanZoneAnswer(Answer):
+    centre: Place
+    area: float
+    outline: list[Place]
+    grade: str | None
+
+
+class HarmlessAnswer(Answer):
+    error: str
+    long: float
+    short: float
+
+
+class EntryAnswer(Answer):
+    ball: str
+    pocket: str
+    stroke: dict[str, Any] | None
+    zone: PlanZoneAnswer
+    value: float
+    value_rate: RateAnswer
+    place: Place
+    pot: float
+    cut_angle_deg: float | None
+    cut_side: str | None
+    straight: bool | None
+    harmless: HarmlessAnswer | None
+
+
+class PlanBody(Answer):
+    order: list[EntryAnswer]
+    key_shot: int
+    run_out: RateAnswer
+    break_ball: str | None
+    key_ball: str | None
+    key_chain: list[str]
+    horizon: str
+
+
+class ProblemAnswer(Answer):
+    ball: str
+    why: str
+
+
+class OpeningAnswer(Answer):
+    ball: str
+    stroke: dict[str, Any]
+    chance: RateAnswer
+
+
+class ClusterAnswer(Answer):
+    balls: list[str]
+    needed: str
+    openings: list[OpeningAnswer]
+    any_works: float
+    insurance: list[str]
+
+
+class TroubleBody(Answer):
+    problem_balls: list[ProblemAnswer]
+    clusters: list[ClusterAnswer]
+
+
+class AgainstAnswer(Answer):
+    opponent: str
+    attack: float | None
+    safety: float | None
+    break_even: float | None
+
+
+class ChoicesBody(Answer):
+    """What is known so far; the rest is null."""
+
+    level: str | None = None
+    maps: list[MapAnswer] | None = None
+    options: OptionsBody | None = None
+    curves: CurvesBody | None = None
+    schools: list[SchoolAnswer] | None = None
+    plan: PlanBody | None = None
+    trouble: TroubleBody | None = None
+    who: dict[str, RateAnswer] | None = None
+    against: list[AgainstAnswer] | None = None
+
+
 class ChoicesAnswer(Answer):
-    """`state` is running, done, stopped or failed (`said` tells why). `body` grows: maps, options, plan, trouble."""
+    """`state` is running, done, stopped or failed (`said` tells why)."""
 
     hash: str
     state: str
     progress: float
     said: str
     hands: tuple[HandNumbers, HandNumbers]
-    body: dict[str, Any]
+    body: ChoicesBody
 
 
 class ParameterAnswer(Answer):

@@ -105,7 +105,9 @@ def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
     if not layout.object_balls:
         raise InputError("balls", "there is no ball that may be played")
     check_options(layout.discipline, asked.rules)
-    drawn = tuple(stroke_from(stroke.model_dump(exclude_none=True)) for stroke in asked.drawn)
+    drawn = tuple(
+        (stroke_from(one.stroke.model_dump(exclude_none=True)), one.ball, one.pocket) for one in asked.drawn
+    )
     levels = SETTLED if asked.settle else FIRST
     return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn)
 

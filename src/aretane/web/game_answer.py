@@ -18,7 +18,7 @@ from aretane.core.review.replay import Replay, ReplayedShot, first_places, repla
 from aretane.core.review.shot_facts import ShotFact, object_errors, shot_facts
 from aretane.core.rules.board import board
 from aretane.core.rules.disciplines import rules_of
-from aretane.core.rules.game import RackState
+from aretane.core.rules.game import BREAK, RackState
 from aretane.core.rules.referee import RackResult, ruling_as_data
 from aretane.core.table import Table
 from aretane.store.games import Fact, Game
@@ -105,6 +105,7 @@ def _rack(
                 **_shot(shot, entry, facts.get((number, index))),
                 "person": names[index],
                 "board": _board_before(replayed, result, index),
+                "state": _state_before(result, index),
             }
             for index, (shot, entry) in enumerate(zip(shots, entries, strict=True))
         ],
@@ -115,6 +116,27 @@ def _board_before(replayed: Replay, result: RackResult, index: int) -> dict[str,
     if index > len(result.rulings):
         return None  # after an impossible entry
     return _board(replayed, result.rulings[index - 1].after if index else result.begins)
+
+
+def _state_before(result: RackResult, index: int) -> dict[str, Any] | None:
+    if index > len(result.rulings):
+        return None
+    return _state(result.rulings[index - 1].after if index else result.begins)
+
+
+def _state(state: RackState) -> dict[str, Any] | None:
+    """What a layout's `state` says of it; None before a break, which is not valued."""
+    if state.phase == BREAK or state.winner is not None:
+        return None
+    return {
+        "player": state.player,
+        "ball_in_hand": state.in_hand or False,
+        "group": state.group[state.player],
+        "on": state.on,
+        "push_out_allowed": "push-out" in state.choices,
+        "fouls": dict(state.fouls),
+        "points": dict(state.points),
+    }
 
 
 def _board(replayed: Replay, state: RackState) -> dict[str, Any]:
@@ -137,6 +159,7 @@ def _next_up(replayed: Replay, result: RackResult, entries: tuple[ReplayedShot, 
         "free_shot": state.free_shot,
         "visits": state.visits,
         "board": _board(replayed, state),
+        "state": _state(state),
         "before": _layout(entries[-1].after) if entries else None,
     }
 

@@ -121,6 +121,7 @@ class ShotAnswer(Answer):
     person: str | None
     ruling: RulingAnswer | None
     board: BoardAnswer | None
+    state: dict[str, Any] | None
     before: LayoutAnswer | None
     after: LayoutAnswer | None
     result: str | None
@@ -129,7 +130,7 @@ class ShotAnswer(Answer):
 
 
 class NextUp(Answer):
-    """What the next entry of a rack starts from."""
+    """What the next entry of a rack starts from; `state` as the layout format has it, null before a break."""
 
     player: str
     in_hand: str | None
@@ -140,6 +141,7 @@ class NextUp(Answer):
     free_shot: bool
     visits: int
     board: BoardAnswer
+    state: dict[str, Any] | None
     before: LayoutAnswer | None
 
 

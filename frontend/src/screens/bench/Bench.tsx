@@ -26,6 +26,8 @@ import { ToolBar } from "./ToolBar";
 import { Transport } from "./Transport";
 import { Visits } from "./Visits";
 import { actionsOf, type Actions } from "./actions";
+import { ChoicesPanel } from "./choices/ChoicesPanel";
+import { Deeper } from "./choices/Deeper";
 import { open, useBench } from "./state";
 import { useKeys } from "./useKeys";
 import { useWorkbench, type Workbench } from "./useWorkbench";
@@ -68,11 +70,12 @@ function OpenBench({ game }: { game: Game }) {
       </div>
       <Trouble game={game} rack={bench.rackIndex} />
       <div
-        className={`grid min-h-0 items-start gap-2 px-3 lg:grid-cols-2 ${bench.recording ? "xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)_236px]"}`}
+        className={`grid min-h-0 items-start gap-2 px-3 ${bench.choosing ? "lg:grid-cols-[minmax(0,1fr)_410px]" : bench.recording ? "lg:grid-cols-2 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "lg:grid-cols-2 xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)_236px]"}`}
       >
-        <Film bench={bench} actions={actions} />
+        {!bench.choosing && <Film bench={bench} actions={actions} />}
         <Plan bench={bench} actions={actions} />
-        {!bench.foundShots.shot && (
+        {bench.choosing && <ChoicesPanel bench={bench} actions={actions} />}
+        {!bench.foundShots.shot && !bench.choosing && (
           <ReadingPanel
             game={game}
             reading={bench.reading.data}
@@ -216,7 +219,8 @@ function Plan({ bench, actions }: { bench: Workbench; actions: Actions }) {
         balls={bench.shown}
         ghostly={bench.moment === "after" && !bench.foundShots.shot ? bench.entry.before : {}}
         shapes={bench.shapes}
-        chosen={bench.chosen ?? (bench.foundShots.shot ? null : bench.target?.ball)}
+        cloud={bench.cloud}
+        chosen={bench.chosen ?? (bench.foundShots.shot || bench.choosing ? null : bench.target?.ball)}
         doubts={bench.doubts}
         label={`Plan of the table, ${bench.moment} the shot`}
         onPoint={(at) => {
@@ -227,7 +231,10 @@ function Plan({ bench, actions }: { bench: Workbench; actions: Actions }) {
         }}
         onBall={actions.chooseBall}
       />
-      {!bench.foundShots.shot && (
+      {bench.choosing && bench.choices.body && (
+        <Deeper choices={bench.choices} discipline={bench.game.header.discipline} />
+      )}
+      {!bench.foundShots.shot && !bench.choosing && (
         <BallTray
           all={bench.game.balls}
           entry={bench.entry}

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 
 import { KeyChip as Tool } from "../../parts/Chips";
 import type { Actions } from "./actions";
+import { useAsked } from "./choices/state";
 import { open, useBench } from "./state";
 import type { Workbench } from "./useWorkbench";
 
@@ -19,6 +20,16 @@ export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions
       )}
       {!marking && bench.recording && bench.marks && <ReadingTools bench={bench} actions={actions} />}
       {!marking && <ShotTools bench={bench} actions={actions} />}
+      {!marking && (
+        <Tool
+          name="choices"
+          hint="⇧C"
+          on={bench.choosing}
+          onClick={() => {
+            useAsked.setState({ open: !bench.choosing, option: null, ball: null, drawing: null });
+          }}
+        />
+      )}
       {!marking && bench.found && (
         <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
           simulate

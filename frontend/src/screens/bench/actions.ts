@@ -15,6 +15,7 @@ import {
   type ResultId,
 } from "./entry";
 import { firstMarks, turned, withMarks, withMore, withView } from "./marking";
+import { useAsked } from "./choices/state";
 import { foundActions } from "./found/actions";
 import { keepDraft, open, putDown, say, useBench, type Moment } from "./state";
 import type { Workbench } from "./useWorkbench";
@@ -55,6 +56,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
 
   const goTo = (where: { shot?: string; rack?: number }) => {
     writing.show(where);
+    useAsked.setState({ option: null, ball: null, tried: null, drawing: null, settle: false });
     putDown();
     useBench.setState({ chosen: null, moment: "before", foundShot: null, doubts: [] });
     const next = game.racks.flatMap((rack) => rack.shots).find((one) => one.id === where.shot);
@@ -108,16 +110,26 @@ export function actionsOf(bench: Workbench, writing: Writing) {
       dragFound(ball, wanted, done);
       return;
     }
-    const { place: at, said } = snap(game.table, balls, ball, wanted);
+    const lying = bench.choosing ? bench.choices.balls : balls;
+    const { place: at, said } = snap(game.table, lying, ball, wanted);
     say(said);
     if (!done) {
       useBench.setState({ dragged: { ball, place: at } });
       return;
     }
     useBench.setState({ dragged: null });
+    if (bench.choosing) {
+      tryOut({ ...lying, [ball]: rounded(at) });
+      return;
+    }
     const sigma = from === "picture" && bench.camera.data ? sigmaAt(bench.camera.data, at) : null;
     edit(withBall(document, layoutKey, balls, ball, rounded(at), sigma), `${ball} placed`);
     if (useBench.getState().placing === ball) placed(ball, at);
+  };
+  /** Another table is looked at; what was logged stays as it is. */
+  const tryOut = (tried: Places) => {
+    useAsked.setState({ tried: { entry: bench.choices.key, balls: tried }, option: null });
+    say("Tried out: what was logged stays as it is.");
   };
   const placed = (ball: string, at: Place) => {
     const next = nextToPlace(entry, { ...balls, [ball]: at }, moment);
@@ -148,7 +160,10 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
   const point = (at: Place, from: Surface) => {
     const { tool, placing } = useBench.getState();
-    if (tool === "place" && placing) place(placing, at, true, from);
+    const { drawing } = useAsked.getState();
+    if (bench.choosing) {
+      if (drawing) useAsked.setState({ drawing: { ...drawing, aim: rounded(at) } });
+    } else if (tool === "place" && placing) place(placing, at, true, from);
     else if (tool === "zone") {
       const ball = placing ?? "cue";
       const radius = document.targets?.[ball]?.zones?.at(-1)?.radius ?? ZONE_RADIUS;

@@ -1,6 +1,7 @@
 /** Keys to actions. What each key does is told in `keys.ts`, which `?` shows. */
 import { INTENTS, KINDS, POCKETS, RESULTS, SOURCES } from "../../words";
 import type { Actions } from "./actions";
+import { useAsked } from "./choices/state";
 import { callSafety, pushOut, withFoul } from "./entry";
 import { foundCommand } from "./found/commands";
 import { open, putDown, say, useBench } from "./state";
@@ -70,6 +71,8 @@ function commands({ game, document, entry, player, moment, chosen, target }: Wor
     ",": () => { actions.step(-1); },
     u: () => { actions.reverse("undo"); },
     U: () => { actions.reverse("redo"); },
+    C: () => { useAsked.setState((state) => ({ open: !state.open, option: null, ball: null, drawing: null })); },
+    M: () => { useAsked.setState((state) => ({ map: !state.map })); },
     "?": () => { open("keys"); },
   };
 }

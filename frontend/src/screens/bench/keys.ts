@@ -36,6 +36,13 @@ const KEYS: Key[] = [
   { key: "N", shown: "Shift+N", does: "add a shot that was not found, at this picture", group: "Recording" },
   { key: "F", shown: "Shift+F", does: "picture and drawn layout in turn", group: "Recording" },
   { key: "h", does: "turn head and foot (while marking the table)", group: "Recording" },
+  { key: "C", shown: "Shift+C", does: "what should be played here", group: "Everything" },
+  {
+    key: "M",
+    shown: "Shift+M",
+    does: "the map behind the table, while choices are shown",
+    group: "Everything",
+  },
   { key: "ArrowDown", shown: "↑ ↓ or , .", does: "shot before, next shot", group: "Everything" },
   { key: "u", shown: "u, Shift+U", does: "undo, redo", group: "Everything" },
   { key: "?", does: "these keys", group: "Everything" },

@@ -6,6 +6,9 @@ import { useCamera, useFrameTimes, useReading, useRecordings } from "../../api/q
 import type { Game, Marks, Place, Places } from "../../api/types";
 import { shotShapes, zoneShapes, type Shape } from "../../table/shapes";
 import { logged, meant, upcoming } from "./entry";
+import { mapShapes } from "./choices/map";
+import { useAsked } from "./choices/state";
+import { useChoicesOf, type ChoicesOf } from "./choices/useChoicesOf";
 import { useFound } from "./found/useFound";
 import { viewAt } from "./marking";
 import { useBench, useDrafts } from "./state";
@@ -27,12 +30,15 @@ export function useWorkbench(game: Game) {
   const entry = found ? logged(found.rack, found.shot) : upcoming(game, draft);
   const { document } = entry;
   const foundShots = useFound(game);
+  const choices = useChoicesOf(game, entry);
+  const { open: choosing, map: mapped, drawing } = useAsked();
   const balls = moment === "before" ? entry.before : entry.after;
+  const lying: Places = choosing && !foundShots.shot ? choices.balls : balls;
   const shown: Places = foundShots.shot
     ? foundShots.balls
     : dragged
-      ? { ...balls, [dragged.ball]: dragged.place }
-      : balls;
+      ? { ...lying, [dragged.ball]: dragged.place }
+      : lying;
   const table = game.header.table ?? "pool-9ft";
 
   const recordings = useRecordings();
@@ -63,6 +69,7 @@ export function useWorkbench(game: Game) {
   const looking = foundShots.shot !== null;
   const shapes = useMemo(() => {
     if (looking) return [];
+    if (choosing) return choiceShapes(game, choices, mapped, drawing?.aim ?? null);
     const at = target && before[target.ball];
     const stop = entry.after["cue"];
     const error = found?.shot.error;
@@ -84,19 +91,38 @@ export function useWorkbench(game: Game) {
     shot,
     target,
     before,
-    game.table,
     found,
     entry.after,
     document.route,
     document.targets,
     looking,
+    choosing,
+    choices,
+    mapped,
+    drawing,
+    game,
   ]);
 
   return {
-    game, found, foundShots, doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
+    game, found, foundShots, choices, choosing, cloud: choosing ? (choices.option?.landing as Place[] | undefined) : undefined,
+    doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
     rackIndex: found?.index ?? Math.max(0, asked),
     entries, recordingIndex, linked, recording, video, player, marks, camera,
     ready: times.data !== undefined,
     board: board ?? null, target, reading, shot, shapes,
   }; // prettier-ignore
+}
+
+/** The map behind the table, the option that is looked at, the stroke that is being aimed. */
+function choiceShapes(game: Game, choices: ChoicesOf, mapped: boolean, aim: Place | null): Shape[] {
+  const { map, option, balls } = choices;
+  const drawn: Shape[] = mapped && map && !option ? mapShapes(map) : [];
+  const cue = balls["cue"];
+  if (cue && aim) drawn.push({ line: "aim", points: [cue, aim], label: "cue" });
+  if (!option) return drawn;
+  drawn.push({ line: "cue-path", points: option.path as Place[] });
+  const at = option.ball ? balls[option.ball] : undefined;
+  const mouth = game.table.pockets.find((pocket) => pocket.name === option.pocket)?.mouth;
+  if (at && mouth && option.kind === "pot") drawn.push({ line: "pocket", points: [at, mouth] });
+  return drawn;
 }

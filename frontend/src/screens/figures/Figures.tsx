@@ -9,6 +9,8 @@ import { Problem } from "../../parts/Problem";
 import { SIGNS, percent, pocketWords } from "../../words";
 import { Breaks } from "./Breaks";
 import { Families } from "./Families";
+import { FeltList } from "./FeltList";
+import { HandOf } from "./HandOf";
 import { PottingMap } from "./PottingMap";
 import { Scatter } from "./Scatter";
 
@@ -100,12 +102,14 @@ export function Figures() {
               }}
             />
           </div>
+          {filter.player !== null && <HandOf player={filter.player} session={filter.session} />}
           <Breaks
             tables={data.breaks}
             onPick={(title, members) => {
               setPicked({ title, members });
             }}
           />
+          <FeltList />
           {picked && <Behind title={picked.title} members={picked.members} data={data} />}
         </>
       )}

@@ -1,4 +1,4 @@
-"""The plan for the rack: an order for every ball, where the cue ball must go for each, and which shot decides it."""
+"""The plan for the rack: an order for every ball, where the cue ball must go for each, which shot decides it."""
 
 from __future__ import annotations
 
@@ -205,9 +205,16 @@ def _entry(
         None if first or came is None else harmless_error(turn.grid, run_of(outlook, turn, ball), place, came)
     )
     return Entry(
-        ball, pocket, best.stroke if best is not None else None, place, zone, _value(outlook, layout, state, best, seed),
-        best.pot if best is not None else 0.0, angle_from(layout, place, ball, POCKETS.index(pocket)), harmless,
-    )  # fmt: skip
+        ball=ball,
+        pocket=pocket,
+        stroke=best.stroke if best is not None else None,
+        place=place,
+        zone=zone,
+        value=_value(outlook, layout, state, best, seed),
+        pot=best.pot if best is not None else 0.0,
+        angle=angle_from(layout, place, ball, POCKETS.index(pocket)),
+        harmless=harmless,
+    )
 
 
 def run_of(outlook: Outlook, turn: Turn, ball: str) -> Floats:

@@ -31,7 +31,7 @@ ACCEPTABLE = 0.6  # of the best that the next ball's map has: the edge of the ac
 
 @dataclass(frozen=True)
 class Leaves:
-    """What the opponent is left when he comes to the table: how often hidden, and means over the looked-at cases."""
+    """What the opponent is left when he comes to the table: how often hidden, and means over what was looked at."""
 
     hidden: Rate
     pot: float

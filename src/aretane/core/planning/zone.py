@@ -100,7 +100,7 @@ def angle_from(layout: Layout, place: Point, ball: str, pocket: int) -> Angle | 
 
 @dataclass(frozen=True)
 class Harmless:
-    """Which speed error costs less where the cue ball comes in: `long`, `short` or `either`, and the values left."""
+    """Which speed error costs less where the cue ball comes in: long, short or either, and the values left."""
 
     error: str
     long: float

@@ -108,7 +108,7 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
 
 
 def _travel(shot: ReplayedShot, reading: ShotReading | None) -> float | None:
-    """How far the cue ball ran after the contact, along its logged route or straight; None where it is not known."""
+    """How far the cue ball ran after the contact, by its logged route or straight; None where it is not known."""
     if reading is None or shot.after is None or shot.after.cue is None:
         return None
     route = [(float(x), float(y)) for x, y in shot.data.get("route") or ()]

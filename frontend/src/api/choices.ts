@@ -1,0 +1,61 @@
+/** What should have been played: asked again and again while it is being worked out. */
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { answered, api } from "./client";
+import type { Choices, ChoicesRequest, FeltShots, Hand } from "./types";
+
+const WHILE_RUNNING = 350; // ms between two looks
+
+/** The answer to `body` as far as it is known. Work that nobody looks at any more is stopped. */
+export function useChoices(body: ChoicesRequest | null) {
+  const query = useQuery({
+    queryKey: ["choices", body],
+    queryFn: () => answered<Choices>(api.POST("/api/choices", { body: body as ChoicesRequest })),
+    enabled: body !== null,
+    refetchInterval: (query) => (query.state.data?.state === "running" ? WHILE_RUNNING : false),
+    staleTime: Infinity,
+    retry: false,
+    // The maps hold wherever the cue ball is put: they stay until the new ones are there.
+    placeholderData: (before, query) => (sameTable(query?.queryKey[1], body) ? before : undefined),
+  });
+  const { data } = query;
+  const running = data?.state === "running" && !query.isPlaceholderData ? data.hash : null;
+  useEffect(
+    () => () => {
+      if (running) void stopChoices(running);
+    },
+    [running],
+  );
+  return query;
+}
+
+function sameTable(one: unknown, other: ChoicesRequest | null): boolean {
+  const before = one as ChoicesRequest | null | undefined;
+  if (!before || !other || before.kind !== "choices" || other.kind !== "choices") return false;
+  return fixed(before) === fixed(other);
+}
+
+/** What the maps depend on: everything but the cue ball's place. */
+function fixed(body: ChoicesRequest): string {
+  const objects = Object.entries(body.balls).filter(([ball]) => ball !== "cue");
+  return JSON.stringify([body.discipline, body.table, objects, body.player, body.opponent, body.state]);
+}
+
+export const stopChoices = (hash: string) =>
+  api.DELETE("/api/choices/{hash}", { params: { path: { hash } } });
+
+export function useHand(player: number | null, session: string | null) {
+  return useQuery({
+    queryKey: ["hand", player, session],
+    queryFn: () =>
+      answered<Hand>(
+        api.GET("/api/hand", { params: { query: { player: player ?? 0, session, prior: "club" } } }),
+      ),
+    enabled: player !== null,
+  });
+}
+
+export function useFelt() {
+  return useQuery({ queryKey: ["felt"], queryFn: () => answered<FeltShots>(api.GET("/api/felt")) });
+}

@@ -1,0 +1,217 @@
+/** The choices at this shot as a short list, best first, with what the one that was played cost. */
+import { useState } from "react";
+
+import { stopChoices } from "../../../api/choices";
+import type { Place } from "../../../api/types";
+import { Problem } from "../../../parts/Problem";
+import type { Actions } from "../actions";
+import { named } from "../Board";
+import type { Workbench } from "../useWorkbench";
+import { AddStroke } from "./AddStroke";
+import { Assumptions } from "./Assumptions";
+import { Felt } from "./Felt";
+import { OptionRow } from "./OptionRow";
+import { gradeAt, valueAt } from "./map";
+import { useAsked, useAssumed } from "./state";
+import { worthOf, type ChoicesOf } from "./useChoicesOf";
+import { isPoints, signed } from "./words";
+
+const SHORT = 7; // options shown until all are asked for
+
+export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Actions }) {
+  const { choices, game, entry } = bench;
+  const { list, played } = choices;
+  const asked = useAsked();
+  const school = useAssumed((state) => state.school);
+  const [all, setAll] = useState(false);
+  const seat = entry.document.player ?? "A";
+  if (!choices.state || !choices.body)
+    return (
+      <section aria-label="Choices" className="sheet min-w-0 p-3" data-testid="choices">
+        <h2 className="mb-1 text-[15px]">What should be played</h2>
+        <p>
+          {choices.state
+            ? "The places of the balls are not known here: place them, or read them from the picture."
+            : "A break is not valued; go on to the shot after it."}
+        </p>
+      </section>
+    );
+  const order = choices.answer?.body.schools?.find((one) => one.name === school)?.order;
+  const indices = list ? (order?.length === list.options.length ? order : list.options.map((_, i) => i)) : [];
+  const short = all ? indices : indices.filter((index, at) => at < SHORT || index === played?.index);
+  return (
+    <section aria-label="Choices" className="sheet min-w-0 space-y-2 p-3" data-testid="choices">
+      <div className="flex flex-wrap items-baseline gap-2">
+        <h2 className="text-[15px]">What should be played</h2>
+        <Standing choices={choices} />
+      </div>
+      <Problem of={choices.error} />
+      {choices.answer?.state === "failed" && (
+        <p role="alert" className="text-error">
+          {choices.answer.said}
+        </p>
+      )}
+      <Here choices={choices} cue={bench.shown["cue"]} />
+      <Cost choices={choices} />
+      <ol
+        className={`max-h-[46vh] divide-y divide-base-300 overflow-y-auto border-y border-base-300 ${choices.old ? "opacity-40" : ""}`}
+        aria-label="Options"
+      >
+        {short.map((index) => {
+          const option = list?.options[index];
+          return (
+            option && (
+              <OptionRow
+                key={index}
+                option={option}
+                rank={indices.indexOf(index) + 1}
+                discipline={game.header.discipline}
+                chosen={asked.option === index}
+                played={played?.index === index}
+                added={option.also.includes("drawn")}
+                onChoose={() => {
+                  useAsked.setState({ option: asked.option === index ? null : index });
+                }}
+              />
+            )
+          );
+        })}
+        {!list && <li className="py-2 opacity-75">{choices.running ? "Looking …" : "Nothing yet."}</li>}
+      </ol>
+      {list && list.options.length > SHORT && (
+        <button
+          className="chip"
+          onClick={() => {
+            setAll(!all);
+          }}
+        >
+          {all ? "the best only" : `all ${list.options.length}`}
+        </button>
+      )}
+      <AddStroke choices={choices} />
+      {entry.shot && (
+        <Felt
+          key={entry.shot.id}
+          document={entry.document}
+          played={played?.option ?? null}
+          best={list?.options[0]}
+          onKeep={(felt) => {
+            actions.set({ felt: felt as Record<string, unknown> }, "felt");
+          }}
+        />
+      )}
+      <Assumptions
+        answer={choices.answer}
+        player={named(game, seat)}
+        opponent={named(game, seat === "A" ? "B" : "A")}
+        table={String(typeof game.header.table === "string" ? game.header.table : game.table.name)}
+      />
+    </section>
+  );
+}
+
+/** How far the work has come, how fine it is, and the ways to go on or to stop. */
+function Standing({ choices }: { choices: ChoicesOf }) {
+  const { answer, running } = choices;
+  const settle = useAsked((state) => state.settle);
+  return (
+    <span className="ml-auto flex items-center gap-2 text-[12px]">
+      {running && (
+        <>
+          <progress
+            className="progress progress-primary w-20"
+            value={answer?.progress ?? 0}
+            max={1}
+            aria-label="Worked out"
+          />
+          <button
+            className="chip"
+            onClick={() => {
+              if (answer) void stopChoices(answer.hash);
+            }}
+          >
+            stop
+          </button>
+        </>
+      )}
+      <span className="opacity-75">{answer?.body.level ?? ""}</span>
+      {!running && answer && !settle && (
+        <button
+          className="chip"
+          title="A finer grid, more strokes, more samples"
+          onClick={() => {
+            useAsked.setState({ settle: true });
+          }}
+        >
+          settle
+        </button>
+      )}
+    </span>
+  );
+}
+
+/** The value of the cue ball's place, at once while it is dragged. */
+function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) {
+  const map = choices.map;
+  const points = choices.list?.options.some(isPoints) ?? false;
+  if (!map || !cue) return null;
+  const run = valueAt(map, "run", cue);
+  const win = valueAt(map, "win", cue);
+  return (
+    <p className="text-[13px]" data-testid="here">
+      From here{map.ball ? ` on the ${map.ball}` : ""}:{" "}
+      {points || map.win.some((one) => one > 1.5) ? (
+        <b>{signed(win)} points</b>
+      ) : (
+        <>
+          wins <b>{(100 * win).toFixed(1)} %</b>, runs out <b>{(100 * run).toFixed(1)} %</b>
+        </>
+      )}{" "}
+      <span className="opacity-75">({gradeAt(map, cue)} place, by the map)</span>
+      {choices.tried && (
+        <button
+          className="chip ml-2"
+          onClick={() => {
+            useAsked.setState({ tried: null });
+          }}
+        >
+          as logged
+        </button>
+      )}
+    </p>
+  );
+}
+
+/** What the choice that was made cost against the best one. */
+function Cost({ choices }: { choices: ChoicesOf }) {
+  const { played, list } = choices;
+  const best = list?.options[0];
+  if (!played || !best) return null;
+  const [mine, most] = [worthOf(played.option), worthOf(best)];
+  if (mine?.p == null || most?.p == null) return null;
+  const lost = most.p - mine.p;
+  const half = Math.hypot(mine.high - mine.low, most.high - most.low) / 2;
+  const unit = isPoints(best) ? " points" : " %";
+  const scale = isPoints(best) ? 1 : 100;
+  return (
+    <p data-testid="cost">
+      {played.exact ? "Played as struck" : "Played (the nearest option to what was logged)"}:{" "}
+      {lost <= 0.0005 ? (
+        <b>the best choice</b>
+      ) : (
+        <>
+          costs{" "}
+          <b>
+            {(scale * lost).toFixed(1)}
+            {unit}
+          </b>{" "}
+          against the best choice
+        </>
+      )}{" "}
+      <span className="opacity-75">
+        (± {(scale * half).toFixed(1)}, n {mine.n}
+        {lost > 0 && lost < half ? "; within the error" : ""})
+      </span>
+    </p>
+  );
+}

@@ -1,0 +1,124 @@
+/** Behind the list: the plan, attack against safety, who could run this, and what is in the way of it. */
+import { useState } from "react";
+
+import { useChoices } from "../../../api/choices";
+import type { ChoicesRequest, TroubleBody } from "../../../api/types";
+import { BreakEven } from "./BreakEven";
+import { PlanTable } from "./PlanTable";
+import type { ChoicesOf } from "./useChoicesOf";
+import { part } from "./words";
+
+const PAGES = ["plan", "attack or safety", "who could run this", "trouble"] as const;
+
+export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline: string }) {
+  const [page, setPage] = useState<(typeof PAGES)[number]>("plan");
+  const body = choices.answer?.body;
+  const points = discipline === "snooker" || discipline === "straight-pool";
+  return (
+    <div className="p-3" data-testid="deeper">
+      {choices.map && (
+        <p className="caption mb-2">
+          cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}: solid ideal, dashed
+          acceptable, dotted recoverable; drag any ball to try another table
+        </p>
+      )}
+      <div role="tablist" aria-label="Behind the choices" className="mb-2 flex flex-wrap gap-1">
+        {PAGES.map((one) => (
+          <button
+            key={one}
+            role="tab"
+            aria-selected={page === one}
+            className="chip"
+            aria-pressed={page === one}
+            onClick={() => {
+              setPage(one);
+            }}
+          >
+            {one}
+          </button>
+        ))}
+      </div>
+      {page === "plan" &&
+        (body?.plan ? (
+          <PlanTable plan={body.plan} discipline={discipline} points={points} />
+        ) : (
+          <p className="opacity-75">{choices.running ? "Looking …" : "Nothing yet."}</p>
+        ))}
+      {page === "attack or safety" && <BreakEven choices={choices} />}
+      {page === "who could run this" && <Who choices={choices} />}
+      {page === "trouble" &&
+        (body?.trouble ? <Trouble trouble={body.trouble} /> : <p className="opacity-75">Looking …</p>)}
+    </div>
+  );
+}
+
+function Who({ choices }: { choices: ChoicesOf }) {
+  const who = useChoices(
+    choices.body && ({ ...choices.body, kind: "who", drawn: [], settle: false } as ChoicesRequest),
+  );
+  const rates = Object.entries(who.data?.body.who ?? {});
+  return (
+    <section aria-label="Who could run this" data-testid="who">
+      <ul className="max-w-md divide-y divide-base-300 border-y border-base-300">
+        {rates.map(([name, rate]) => (
+          <li key={name} className="grid grid-cols-[120px_1fr_150px] items-center gap-3 py-1">
+            <span>{name}</span>
+            <svg viewBox="0 0 100 8" preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
+              <path d="M0 4H100" stroke="var(--color-base-300)" />
+              <path
+                d={`M${rate.low * 100} 4H${rate.high * 100}`}
+                stroke="var(--color-base-content)"
+                strokeWidth={2}
+              />
+              <path d={`M${(rate.p ?? 0) * 100} 0V8`} stroke="var(--color-primary)" strokeWidth={2.5} />
+            </svg>
+            <span>
+              <b>{part(rate)}</b>{" "}
+              <span className="text-[11px] opacity-75">
+                ({Math.round(100 * rate.low)} to {Math.round(100 * rate.high)}), n {rate.n}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {who.data?.state === "running" && (
+        <progress className="progress w-24" value={who.data.progress} max={1} aria-label="Hands worked out" />
+      )}
+      <p className="caption mt-1">
+        rollouts: every shot searched from where the balls really lie, played with that hand's errors
+      </p>
+    </section>
+  );
+}
+
+function Trouble({ trouble }: { trouble: TroubleBody }) {
+  if (!trouble.problem_balls.length && !trouble.clusters.length)
+    return <p data-testid="trouble">No problem balls and no clusters.</p>;
+  return (
+    <section aria-label="Trouble" className="space-y-2" data-testid="trouble">
+      {trouble.problem_balls.map((one) => (
+        <p key={one.ball}>
+          <b>{one.ball}</b>: {one.why}
+        </p>
+      ))}
+      {trouble.clusters.map((one) => (
+        <div key={one.balls.join()}>
+          <p>
+            Cluster <b>{one.balls.join(", ")}</b>, needed from the {one.needed} on:{" "}
+            {one.openings.length
+              ? `${one.openings.length} ${one.openings.length === 1 ? "chance" : "chances"} to open it before, one of them works ${Math.round(100 * one.any_works)} %`
+              : "no pot before it opens it"}
+            {one.insurance.length > 0 && `; insurance: ${one.insurance.join(", ")}`}.
+          </p>
+          <ul className="ml-4 list-disc">
+            {one.openings.map((opening) => (
+              <li key={opening.ball}>
+                from the {opening.ball}: {part(opening.chance)} (n {opening.chance.n})
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,67 @@
+/** One choice in the list: what, how often, what it is worth; the one that was played is marked. */
+import type { Option } from "../../../api/types";
+import { part, spreadWords, strokeWords, titleOf, worthWords } from "./words";
+
+interface Props {
+  option: Option;
+  rank: number;
+  discipline: string;
+  chosen: boolean;
+  played: boolean;
+  added: boolean;
+  onChoose: () => void;
+}
+
+export function OptionRow({ option, rank, discipline, chosen, played, added, onChoose }: Props) {
+  const title = titleOf(option, discipline);
+  return (
+    <li data-testid="option">
+      <button
+        className={`grid w-full cursor-pointer grid-cols-[18px_1fr_auto] gap-x-2 px-1 py-1 text-left hover:bg-base-200 ${chosen ? "bg-base-200" : ""}`}
+        aria-pressed={chosen}
+        onClick={onChoose}
+      >
+        <span className="caption pt-0.5">{rank}</span>
+        <span className="min-w-0">
+          <b className="first-letter:uppercase">{title}</b>{" "}
+          <span className="caption">{option.ball ? option.intent : ""}</span>
+          {played && <span className="ml-1 border border-primary px-1 text-[11px]">played</span>}
+          {added && !played && <span className="ml-1 border border-base-300 px-1 text-[11px]">added</span>}
+          <span className="block truncate text-[11.5px] opacity-80">
+            {option.ball
+              ? `pot ${part(option.pot)} · position ${part(option.position)}`
+              : leavesWords(option)}
+            {" · "}leaves a pot {part(option.opponent_next)}
+          </span>
+        </span>
+        <span className="text-right">
+          <b className="font-serif text-[16px]">{worthWords(option)}</b>
+          <span className="block text-[11px] opacity-75">{spreadWords(option)}</span>
+        </span>
+      </button>
+      {chosen && (
+        <div className="space-y-1 px-7 pb-2 text-[12.5px]">
+          <p>{option.why}</p>
+          <p className="opacity-80">
+            {strokeWords(option.stroke)}
+            {option.also.filter((word) => word !== "drawn").length > 0 &&
+              `; also ${option.also.filter((word) => word !== "drawn").join(", ")}`}
+            {option.run > 0.0005 && option.win !== null && `; runs out ${(100 * option.run).toFixed(1)} %`}
+            {option.foul.p !== null && `; foul ${part(option.foul)}`}
+          </p>
+          {option.kind === "jump" && (
+            <p className="opacity-80">
+              Jumping can chip balls and eyes: mind people nearby; many rooms forbid it, house rules decide.
+            </p>
+          )}
+        </div>
+      )}
+    </li>
+  );
+}
+
+function leavesWords(option: Option): string {
+  if (option.intent === "push-out") return "either player may take the shot";
+  if (!option.leaves) return `foul ${part(option.foul)}`;
+  return `hidden ${part(option.leaves.hidden)} · foul ${part(option.foul)}`;
+}
