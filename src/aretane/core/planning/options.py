@@ -47,6 +47,7 @@ ROTATION = ("nine-ball", "ten-ball")
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
+LOOKS = 12  # leaves of a case that are looked at closely, at least
 HIDES = 0.35  # a safety that hides the ball less often only contains
 
 
@@ -206,7 +207,7 @@ def valued(
     reach = reach_for(layout.table, layout.cue, stroke.aim, layout.object_balls, handed)
     hand = replace(outlook.hands[0], aim=outlook.hands[0].aim * reach.wider)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
-    looks = 12 if effort.level == 0 else 30
+    looks = max(LOOKS, effort.samples // 25)
     value = value_of(outlook, layout, stroke, hand, effort.samples, seed, called, looks, threads)
     shot = simulate(layout, stroke)
     kind = kind_of(layout, shot, idea.ball)

@@ -117,7 +117,12 @@ class Game:
         return self.rules.legal_balls(state)
 
     def after(self, state: RackState, shot: ShotFacts) -> RackState:
-        return self.rules.settle(state, shot, self.options).after
+        """What the rules make of a shot. Where the layout has no ball left to play, as one without its money ball,
+        whoever would be next has finished."""
+        after = self.rules.settle(state, shot, self.options).after
+        if after.winner is None and not self.on(after):
+            return after.turn_to(after.player, winner=after.player)
+        return after
 
     def after_pot(self, state: RackState, ball: str) -> RackState:
         """The state after this ball alone was potted as called."""

@@ -1,0 +1,28 @@
+"""Layouts and hands that the tests of planning share."""
+
+from __future__ import annotations
+
+import math
+
+from aretane.core.layout import Layout, State
+from aretane.core.planning.options import outlook_for
+from aretane.core.planning.outlook import game_of
+from aretane.core.planning.strokes import GLANCE
+from aretane.core.skill.hand import Hand
+from aretane.core.table import PRESETS
+
+TABLE = PRESETS["pool-9ft"]
+SURE = Hand(math.radians(0.06), 0.03, 0.01, 0.01)  # better than anybody: what it misses is missed by the table
+NO_ERROR = Hand(0.0, 0.0, 0.0, 0.0)
+
+
+def nine_ball(state=State(), **balls):
+    """A layout by balls: cue=(x, y), b9=(x, y) ..."""
+    places = {name.removeprefix("b"): place for name, place in balls.items() if name != "cue"}
+    if "cue" in balls:
+        places = {"cue": balls["cue"], **places}
+    return Layout(TABLE, "nine-ball", places, state)
+
+
+def outlook(layout, hand, opponent=None, effort=GLANCE):
+    return outlook_for(game_of(layout), (hand, opponent or hand), effort, 0, 2)
