@@ -2207,7 +2207,8 @@ export interface components {
         };
         /**
          * DrawnStroke
-         * @description A stroke of the coach's, or the one that was played; `ball` in `pocket` is meant, or nothing.
+         * @description A stroke that the coach adds, or the one that was played. Where `ball` in `pocket` was meant, its speed and tip
+         *     are valued with the aim for that pot: what went wrong was no choice.
          */
         "ChoicesRequest.DrawnStroke": {
             /**
@@ -2220,6 +2221,12 @@ export interface components {
              * @default null
              */
             pocket?: string | null;
+            /**
+             * Source
+             * @default added
+             * @enum {string}
+             */
+            source?: "played" | "added";
             stroke: components["schemas"]["ChoicesRequest.PlacedStroke"];
         };
         /** PlacedStroke */

@@ -13,6 +13,10 @@ class InputError(ValueError):
         self.field = field
         self.message = message
 
+    def __reduce__(self) -> tuple[object, ...]:
+        """Carried over from a worker as it is; the default would call it with one argument."""
+        return InputError, (self.field, self.message)
+
 
 class ImpossibleShot(InputError):
     """A shot that cannot have happened as recorded. `rule` names what it breaks."""

@@ -12,7 +12,7 @@ import logging
 import threading
 from collections.abc import Callable, Iterator
 from concurrent.futures import BrokenExecutor, CancelledError
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 import orjson
@@ -39,10 +39,19 @@ Body = dict[str, Any]
 
 
 @dataclass(frozen=True)
+class Drawn:
+    """A stroke to value among those found: where it is from (played, added), and the pot that is meant, if any."""
+
+    source: str
+    stroke: Stroke
+    ball: str | None
+    pocket: str | None
+
+
+@dataclass(frozen=True)
 class Wanted:
     """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
-    fine; `drawn` strokes, each with the ball and the pocket that are meant, are
-    valued among the found ones.
+    fine; `drawn` strokes are valued among those found.
     """
 
     kind: str
@@ -51,7 +60,7 @@ class Wanted:
     hands: tuple[Hand, Hand]
     handed: str
     levels: tuple[str, ...]
-    drawn: tuple[tuple[Stroke, str | None, str | None], ...] = ()
+    drawn: tuple[Drawn, ...] = ()
 
     @property
     def hash(self) -> str:
@@ -180,18 +189,29 @@ def make_outlook(wanted: Wanted, level: str) -> tuple[Any, list[Body]]:
 
 def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]]:
     """Strokes to value, and the push-outs, which are valued at once."""
-    from aretane.core.physics.aim import aimed
     from aretane.core.physics.stroke import check_stroke
     from aretane.core.planning.options import Task, pushed, tasks_for
     from aretane.core.planning.search import Idea
     from aretane.core.planning.strokes import EFFORTS
 
     tasks = []
-    for stroke, ball, pocket in wanted.drawn:
-        place = check_stroke(wanted.layout, stroke)
-        tasks.append(Task(place, Idea(aimed(place, stroke), ball or stroke.at, pocket or stroke.pocket), "drawn"))
+    for one in wanted.drawn:
+        place = check_stroke(wanted.layout, one.stroke)
+        tasks.append(Task(place, Idea(_meant(place, one), one.ball, one.pocket), one.source))
     effort = EFFORTS[level]
     return tasks + tasks_for(outlook, effort, THREADS, wanted.handed), pushed(outlook, effort, SEED)
+
+
+def _meant(layout: Layout, drawn: Drawn) -> Stroke:
+    """The stroke as it was meant: for a direct pot with the aim for it; a bank or kick as it was struck."""
+    from aretane.core.physics.aim import aimed
+
+    if drawn.ball is None or drawn.pocket is None:
+        return aimed(layout, drawn.stroke)
+    try:
+        return aimed(layout, replace(drawn.stroke, aim=None, at=drawn.ball, pocket=drawn.pocket))
+    except InputError:
+        return aimed(layout, drawn.stroke)
 
 
 def value(wanted: Wanted, level: str, outlook: Any, tasks: list[Any]) -> list[Any]:

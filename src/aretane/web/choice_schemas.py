@@ -15,8 +15,11 @@ class PlacedStroke(StrokeRequest):
 
 
 class DrawnStroke(Answer):
-    """A stroke of the coach's, or the one that was played; `ball` in `pocket` is meant, or nothing."""
+    """A stroke that the coach adds, or the one that was played. Where `ball` in `pocket` was meant, its speed and
+    tip are valued with the aim for that pot: what went wrong was no choice.
+    """
 
+    source: Literal["played", "added"] = "added"
     stroke: PlacedStroke
     ball: str | None = None
     pocket: str | None = None

@@ -18,7 +18,7 @@ from aretane.core.skill.hand import Hand, hand_from
 from aretane.core.statistics.success_map import hand_of, success_map
 from aretane.formats.layout import layout_from
 from aretane.formats.stroke import stroke_from
-from aretane.jobs.choices import Wanted
+from aretane.jobs.choices import Drawn, Wanted
 from aretane.store.club import Author, players
 from aretane.store.database import Db
 from aretane.store.games import felt_shots
@@ -106,7 +106,8 @@ def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
         raise InputError("balls", "there is no ball that may be played")
     check_options(layout.discipline, asked.rules)
     drawn = tuple(
-        (stroke_from(one.stroke.model_dump(exclude_none=True)), one.ball, one.pocket) for one in asked.drawn
+        Drawn(one.source, stroke_from(one.stroke.model_dump(exclude_none=True)), one.ball, one.pocket)
+        for one in asked.drawn
     )
     levels = SETTLED if asked.settle else FIRST
     return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn)

@@ -16,7 +16,10 @@ SURE = Hand(math.radians(0.06), 0.03, 0.01, 0.01)  # better than anybody: what i
 NO_ERROR = Hand(0.0, 0.0, 0.0, 0.0)
 
 
-def nine_ball(state=State(), **balls):
+NOTHING_SAID = State()
+
+
+def nine_ball(state=NOTHING_SAID, **balls):
     """A layout by balls: cue=(x, y), b9=(x, y) ..."""
     places = {name.removeprefix("b"): place for name, place in balls.items() if name != "cue"}
     if "cue" in balls:

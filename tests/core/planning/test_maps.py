@@ -92,7 +92,9 @@ def test_zones_lie_where_the_map_is_high():
         for area in areas(grid, values, grade):
             assert grade_of(grid, values, area.centre) in ("ideal", "acceptable", "recoverable")
             assert area.area > 0
-    sizes = [sum(area.area for area in areas(grid, values, grade)) for grade in ("ideal", "acceptable", "recoverable")]
+    sizes = [
+        sum(area.area for area in areas(grid, values, grade)) for grade in ("ideal", "acceptable", "recoverable")
+    ]
     assert sizes[0] < sizes[1] < sizes[2]
     best = tuple(grid.places[int(np.argmax(values))])
     assert area_at(grid, values, best) is not None

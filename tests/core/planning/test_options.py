@@ -167,4 +167,6 @@ def test_schools_reorder_and_none_changes_a_number(easy):
     assert order_for(easy, plain) == list(range(len(easy.options)))
     for school in SCHOOLS:
         assert sorted(order_for(easy, school)) == list(range(len(easy.options)))
-    assert math.isclose(sum(o.win for o in easy.options), sum(easy.options[i].win for i in order_for(easy, SCHOOLS[1])))
+    assert math.isclose(
+        sum(o.win for o in easy.options), sum(easy.options[i].win for i in order_for(easy, SCHOOLS[1]))
+    )

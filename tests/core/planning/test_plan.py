@@ -30,12 +30,16 @@ def test_a_rotation_plan_names_every_ball_in_order():
     assert plan.run_out.n == 20
 
 
+EIGHT = {"cue": (1.2, 0.5), "2": (1.9, 0.9), "8": (0.6, 0.9), "12": (1.2, 1.1)}
+BLACK = {"cue": (0.9, 0.4), "red-1": (1.4, 0.6), "black": (0.5, 0.6)}
+COLOURS = {"cue": (2.6, 0.7), "red-1": (3.0, 0.6), "pink": (2.676, 0.889), "black": (3.245, 0.889)}
+THREE = {"cue": (1.4, 0.4), "1": (1.9, 0.9), "2": (1.1, 1.0), "3": (1.9, 0.42)}
 GAMES = {
-    "eight-ball": ("pool-9ft", {"cue": (1.2, 0.5), "2": (1.9, 0.9), "8": (0.6, 0.9), "12": (1.2, 1.1)}, {"group": "solids"}, ["2", "8"]),
-    "blackball": ("blackball-7ft", {"cue": (0.9, 0.4), "red-1": (1.4, 0.6), "black": (0.5, 0.6)}, {"group": "reds"}, ["red-1", "black"]),
-    "snooker": ("snooker-12ft", {"cue": (2.6, 0.7), "red-1": (3.0, 0.6), "pink": (2.676, 0.889), "black": (3.245, 0.889)}, {}, None),
-    "straight-pool": ("pool-9ft", {"cue": (1.4, 0.4), "1": (1.9, 0.9), "2": (1.1, 1.0), "3": (1.9, 0.42)}, {}, None),
-}  # fmt: skip
+    "eight-ball": ("pool-9ft", EIGHT, {"group": "solids"}, ["2", "8"]),
+    "blackball": ("blackball-7ft", BLACK, {"group": "reds"}, ["red-1", "black"]),
+    "snooker": ("snooker-12ft", COLOURS, {}, None),
+    "straight-pool": ("pool-9ft", THREE, {}, None),
+}
 
 
 @pytest.mark.parametrize("discipline", GAMES)
@@ -72,8 +76,12 @@ def test_a_better_hand_runs_out_more_often():
 
 
 def test_break_out_while_there_are_balls_to_do_it_from():
-    """Common practice: a cluster is opened from an earlier ball; the plan counts the chances and what they are worth."""
-    layout = nine_ball(cue=(1.55, 0.45), b1=(1.9, 0.8), b2=(0.8, 0.9), b6=(1.35, 1.22), b7=(1.41, 1.2), b9=(2.2, 0.3))
+    """Common practice: a cluster is opened from an earlier ball; the plan counts the chances and what they are
+    worth.
+    """
+    layout = nine_ball(
+        cue=(1.55, 0.45), b1=(1.9, 0.8), b2=(0.8, 0.9), b6=(1.35, 1.22), b7=(1.41, 1.2), b9=(2.2, 0.3)
+    )
     view, plan = planned(layout, tries=5)
     trouble = trouble_on(view, plan, 0)
     (cluster,) = trouble.clusters

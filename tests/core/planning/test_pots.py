@@ -29,7 +29,8 @@ def random_pots(seed, count):
     dice = random.Random(seed)
     while count:
         layout = nine_ball(
-            cue=(dice.uniform(0.2, 2.3), dice.uniform(0.2, 1.0)), b9=(dice.uniform(0.2, 2.3), dice.uniform(0.15, 1.1))
+            cue=(dice.uniform(0.2, 2.3), dice.uniform(0.2, 1.0)),
+            b9=(dice.uniform(0.2, 2.3), dice.uniform(0.15, 1.1)),
         )
         strokes = np.array([[dice.choice([1.2, 1.7, 2.4]), 0.0, dice.choice([-0.35, 0.0, 0.35])]])
         pots = Ground(layout).pots("9", np.array([layout.cue]), strokes)

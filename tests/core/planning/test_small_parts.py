@@ -94,9 +94,7 @@ def test_a_combination_is_one_ball_by_another():
     layout = nine_ball(cue=(1.2, 0.635 - 0.8 * 0.16), b8=(2.0, 0.97), b9=(2.2, 1.07))
     along = math.atan2(0.97 - layout.cue[1], 2.0 - 1.2)
     shots = [simulate(layout, Stroke(speed=2.5, aim=along + off)) for off in np.linspace(-0.01, 0.01, 41)]
-    found = {
-        kind_of(layout, shot, "9").kind for shot in shots if any(ball == "9" for ball, _, _ in shot.potted)
-    }
+    found = {kind_of(layout, shot, "9").kind for shot in shots if any(ball == "9" for ball, _, _ in shot.potted)}
     assert found <= {"combination", "cannon"}
     assert "combination" in found
 

@@ -9,8 +9,8 @@ import pytest
 from shapely.geometry import Point, Polygon
 
 from aretane.core.errors import InputError
-from aretane.core.review.position import position_error
 from aretane.core.geometry.zone import Zone, zones_of
+from aretane.core.review.position import position_error
 
 
 def disc(x, y, radius=0.1, grade="acceptable"):

@@ -14,7 +14,14 @@ from aretane.core.physics.start import start_of
 from aretane.core.planning.one_place import stroke_of
 from aretane.core.planning.pots import Ground
 from aretane.core.skill.estimate import (
-    AIM_SPREAD, JAW_GAIN, SQUIRT, Stopped, Tried, estimate_hand, hand_of_aim, pot_chance,
+    AIM_SPREAD,
+    JAW_GAIN,
+    SQUIRT,
+    Stopped,
+    Tried,
+    estimate_hand,
+    hand_of_aim,
+    pot_chance,
 )  # fmt: skip
 from aretane.core.skill.hand import PRESETS
 from aretane.core.skill.success import STRENGTH, success_of
@@ -27,9 +34,12 @@ def simulated_record(hand, shots, seed):
     dice, found = random.Random(seed), []
     while len(found) < shots:
         layout = nine_ball(
-            cue=(dice.uniform(0.2, 2.3), dice.uniform(0.2, 1.0)), b9=(dice.uniform(0.2, 2.3), dice.uniform(0.15, 1.1))
+            cue=(dice.uniform(0.2, 2.3), dice.uniform(0.2, 1.0)),
+            b9=(dice.uniform(0.2, 2.3), dice.uniform(0.15, 1.1)),
         )
-        pots = Ground(layout).pots("9", np.array([layout.cue]), np.array([[1.8, 0.0, dice.choice([-0.3, 0.0, 0.3])]]))
+        pots = Ground(layout).pots(
+            "9", np.array([layout.cue]), np.array([[1.8, 0.0, dice.choice([-0.3, 0.0, 0.3])]])
+        )
         for row in range(len(pots)):
             reading = read_shot(layout, "9", POCKETS[int(pots.pocket[row])])
             if reading.tolerance is None or reading.tolerance < math.radians(0.06):
@@ -52,7 +62,9 @@ def test_a_simulated_players_aim_lies_in_its_interval(name):
 
 
 def test_a_simulated_players_speed_lies_in_its_interval():
-    """Rolling distance goes with the square of the speed: the error along is twice the speed's error times the way."""
+    """Rolling distance goes with the square of the speed: the error along is twice the speed's error times the
+    way.
+    """
     dice = np.random.default_rng(5)
     for true in (0.03, 0.08, 0.15):
         ways = dice.uniform(0.6, 2.5, 120)

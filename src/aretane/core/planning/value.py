@@ -66,6 +66,11 @@ class _Case:
     after: RackState
     points: float
 
+    @property
+    def scored(self) -> float:
+        """What the player himself scored: points given away by a foul are not part of his run."""
+        return max(0.0, self.points)
+
 
 def value_of(
     outlook: Outlook, layout: Layout, stroke: Stroke, hand: Hand, samples: int, seed: int = 0,
@@ -90,7 +95,7 @@ def value_of(
         if case.after.winner is not None:
             won = case.after.winner == game.me
             worth[rows] = case.points if outlook.scale.points else float(won)
-            run[rows] = case.points if outlook.scale.points else float(won)
+            run[rows] = case.scored if outlook.scale.points else float(won)
             good[rows] = won
             continue
         if case.after.in_hand is not None and not mine:
@@ -103,7 +108,7 @@ def value_of(
             places = played.places[rows, 0]
             gained = _promised(outlook, layout, played, rows, case.after, turn)
             worth[rows] = turn.at(places) + gained + case.points
-            run[rows] = turn.grid.at(turn.run, places) + case.points
+            run[rows] = turn.grid.at(turn.run, places) + case.scored
             good[rows] = turn.grid.at(turn.run, places) >= ACCEPTABLE * best_of(turn)
             continue
         few = min(looks, max(1, math.ceil(2 * looks * len(rows) / samples)))
@@ -112,7 +117,7 @@ def value_of(
         values = _spread(rows, looked, [answer.value for answer in found])
         spread += _unlooked(len(rows) / samples, [answer.value for answer in found], len(rows))
         worth[rows] = (values if mine else outlook.scale.flip(values)) + case.points
-        run[rows] = case.points if outlook.scale.points else 0.0
+        run[rows] = case.scored
         if mine:
             turn = outlook.quick(case.after)
             further = _spread(rows, looked, [answer.run for answer in found])

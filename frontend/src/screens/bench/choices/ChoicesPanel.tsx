@@ -68,7 +68,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
                 discipline={game.header.discipline}
                 chosen={asked.option === index}
                 played={played?.index === index}
-                added={option.also.includes("drawn")}
+                added={option.also.includes("added")}
                 onChoose={() => {
                   useAsked.setState({ option: asked.option === index ? null : index });
                 }}
@@ -195,7 +195,7 @@ function Cost({ choices }: { choices: ChoicesOf }) {
   const scale = isPoints(best) ? 1 : 100;
   return (
     <p data-testid="cost">
-      {played.exact ? "Played as struck" : "Played (the nearest option to what was logged)"}:{" "}
+      {played.exact ? "Played, as it was meant" : "Played (the nearest option to what was logged)"}:{" "}
       {lost <= 0.0005 ? (
         <b>the best choice</b>
       ) : (

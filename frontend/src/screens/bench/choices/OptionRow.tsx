@@ -14,6 +14,7 @@ interface Props {
 
 export function OptionRow({ option, rank, discipline, chosen, played, added, onChoose }: Props) {
   const title = titleOf(option, discipline);
+  const also = option.also.filter((word) => word !== "played" && word !== "added");
   return (
     <li data-testid="option">
       <button
@@ -44,8 +45,7 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
           <p>{option.why}</p>
           <p className="opacity-80">
             {strokeWords(option.stroke)}
-            {option.also.filter((word) => word !== "drawn").length > 0 &&
-              `; also ${option.also.filter((word) => word !== "drawn").join(", ")}`}
+            {also.length > 0 && `; also ${also.join(", ")}`}
             {option.run > 0.0005 && option.win !== null && `; runs out ${(100 * option.run).toFixed(1)} %`}
             {option.foul.p !== null && `; foul ${part(option.foul)}`}
           </p>

@@ -74,11 +74,12 @@ function question(
   const seat = entry.document.player ?? "A";
   const stroke = entry.document.stroke as Stroke | null | undefined;
   const called = entry.document.called;
-  const added = drawn ? [{ stroke: drawn, ball: null, pocket: null }] : [];
+  const added = drawn ? [{ source: "added", stroke: drawn, ball: null, pocket: null }] : [];
   const logged =
     !tried && entry.shot && stroke?.aim != null && stroke.speed != null
       ? [
           {
+            source: "played",
             stroke: {
               aim: stroke.aim,
               speed: stroke.speed,
@@ -120,24 +121,19 @@ const isPot = (entry: Entry) =>
 export interface Played {
   index: number;
   option: Option;
-  /** Valued as it was struck; otherwise the most similar of the options found. */
+  /** Valued with its own speed and tip; otherwise the most similar of the options found. */
   exact: boolean;
 }
 
 /** The option that was played: the logged stroke itself, else the nearest to what was logged of it. */
 export function playedOf(entry: Pick<Entry, "document">, options: Option[]): Played | null {
-  const { stroke, called, intent } = entry.document;
-  const aim = (stroke as Stroke | null | undefined)?.aim;
+  const { called, intent } = entry.document;
   const of = (index: number, exact: boolean): Played | null => {
     const option = options[index];
     return option ? { index, option, exact } : null;
   };
-  if (aim != null) {
-    const exact = options.findIndex(
-      (one) => one.also.includes("drawn") && Math.abs(Number(one.stroke["aim"]) - aim) < 1e-6,
-    );
-    if (exact >= 0) return of(exact, true);
-  }
+  const exact = options.findIndex((one) => one.also.includes("played"));
+  if (exact >= 0) return of(exact, true);
   if (called?.ball && called.pocket)
     return of(
       options.findIndex((one) => one.ball === called.ball && one.pocket === called.pocket),
