@@ -187,11 +187,15 @@ def referee(match: str, as_json: bool) -> None:
 
 @commands.command()
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
+@click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def bench(vision: bool, as_json: bool) -> None:
+def bench(vision: bool, planning: bool, as_json: bool) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
     if vision:
         _bench_vision(as_json)
+        return
+    if planning:
+        _bench_planning(as_json)
         return
     from aretane.timings import measure
 
@@ -200,6 +204,16 @@ def bench(vision: bool, as_json: bool) -> None:
         click.echo(json.dumps(answer))
         return
     terminal.print_bench(answer)
+
+
+def _bench_planning(as_json: bool) -> None:
+    from aretane.planning_bench import accuracy
+
+    rows = accuracy()
+    if _as_json(as_json):
+        click.echo(json.dumps({"planning": rows}))
+    else:
+        terminal.print_planning(rows)
 
 
 def _bench_vision(as_json: bool) -> None:

@@ -114,3 +114,19 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
             f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
             f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
         )
+
+
+def print_planning(rows: list[dict[str, Any]]) -> None:
+    click.echo(f"{'layout':<18} {'hands':<34} {'map runs out':>12} {'rollouts':>8} {'map wins':>9} {'duels':>6}")
+    for row in rows:
+        click.echo(
+            f"{row['layout']:<18} {row['hands']:<34} {row['run']:12.3f} {row['ran']:8.3f}"
+            f" {row['win']:9.3f} {row['won']:6.3f}"
+        )
+    for name, value, played in (("run-out", "run", "ran"), ("win", "win", "won")):
+        off = [row[value] - row[played] for row in rows]
+        worst = max(map(abs, off))
+        mean, size = sum(off) / len(off), sum(map(abs, off)) / len(off)
+        click.echo(
+            f"{name}: mean error {mean:+.3f}, mean size {size:.3f}, largest {worst:.3f}, n {rows[0]['n']} each"
+        )

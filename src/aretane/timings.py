@@ -17,12 +17,16 @@ RUNS = 15
 
 def measure() -> dict[str, Any]:
     """The answer of `bench`: the simulator's cases in shots per second, medians of the other work in seconds."""
+    from aretane import planning_bench as planning
     from aretane import simulator_bench as simulator
 
     return {
         "machine": f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}",
         "cases": simulator.cases(),
-        "timings": [{"name": name, "seconds": _median(work)} for name, work in _works()],
+        "timings": [
+            *({"name": name, "seconds": _median(work)} for name, work in _works()),
+            *planning.timings(),
+        ],
         **simulator.two_threads(),
         "workspace_bytes": simulator.workspace_bytes(),
         **simulator.starts(),

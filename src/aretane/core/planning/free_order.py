@@ -1,9 +1,9 @@
 """Games in which the order is free: the next shot exactly, the one after it by its pot, the rest by an estimate.
 
-For every ball a player may still pot, the map of its pot alone is made. The rest of a run is the best of these at
-the place where the cue ball stops, and each further ball counts the player's usual hand-over from one ball to the
-next, which is read from the same maps. A turn's own values then take the next shot exactly: every pocket and
-stroke, with the hand's errors, and the estimate only for what follows it.
+For every ball a player may still pot there is a map of its pot alone, in closed form. The rest of a run is the
+best of these at the place where the cue ball stops, and each further ball counts the player's usual hand-over
+from one ball to the next, which is read from the same maps. A turn's own values then take the next shot exactly:
+every pocket and stroke, with the hand's errors, and the estimate only for what follows it.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.maps import grid_for, tried
 from aretane.core.planning.outlook import (
@@ -28,9 +29,11 @@ from aretane.core.planning.outlook import (
     standing_of,
     usual_of,
 )
-from aretane.core.planning.pots import Ground, Pots
+from aretane.core.planning.pots import Ground
+from aretane.core.planning.quick import quick_pot
 from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.rules.game import RackState
+from aretane.core.rules.snooker import remaining
 from aretane.core.skill.hand import Hand
 
 SCORED = ("snooker", "straight-pool")
@@ -47,38 +50,45 @@ class FreeOrderOutlook:
 
     def __init__(
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
-        progress: Callable[[str], None] | None = None, cancelled: Callable[[], bool] | None = None,
+        cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
         effort = LEANER[effort.name]
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.scale = Scale(points=game.layout.discipline in SCORED)
         self.foul = FOUL_POINTS.get(game.layout.discipline, 0.0)
         self.grid = grid_for(game.layout, effort)
-        self.ground = Ground(game.layout, threads, cancelled)
-        self.places = self.grid.free_places(self.ground.balls(), self.ground.reach)
-        self.pots: dict[str, Pots] = {}
-        for ball in game.layout.object_balls:
-            self.pots[ball] = self.ground.pots(ball, self.places, effort.strokes)
-            if progress is not None:
-                progress(ball)
-        self._single: dict[tuple[int, str], Floats] = {}
+        self._threads, self._cancelled = threads, cancelled
+        self._single: dict[Any, Floats] = {}
         self._turns: dict[Any, Turn] = {}
         self._standings: dict[Any, tuple[Standing, Standing]] = {}
+        self.turn(game.state)
 
-    def single(self, player: int, ball: str) -> Floats:
-        """The chance to pot this ball from each place, by its best stroke alone."""
-        key = player, ball
+    def table(self, state: RackState) -> Layout:
+        """The layout with the balls that are left."""
+        layout = self.game.layout
+        return layout.without(*(ball for ball in layout.object_balls if ball not in state.balls))
+
+    def single(self, player: int, ball: str, state: RackState) -> Floats:
+        """The chance to pot this ball from each place, by its best pocket alone (in closed form)."""
+        key = player, ball, state.balls
         if key not in self._single:
-            best = np.zeros(len(self.places))
-            pots = self.pots.get(ball)
-            if pots is not None:
-                np.maximum.at(best, pots.origin, pots.chance(self.hands[player]))
-            self._single[key] = best.reshape(self.grid.columns, self.grid.rows)
+            table = self.table(state)
+            others = np.array([place for name, place in table.object_balls.items() if name != ball]).reshape(-1, 2)
+            places = self.grid.free_places(np.concatenate([others, [table.balls[ball]]]), self._reach)
+            n = len(places)
+            at = np.repeat([table.balls[ball]], n, axis=0)
+            every = np.broadcast_to(others, (n, *others.shape))
+            chance = quick_pot(table.table, places, at, every, self.hands[player])
+            self._single[key] = chance.reshape(self.grid.columns, self.grid.rows)
         return self._single[key]
+
+    @property
+    def _reach(self) -> float:
+        return self.game.layout.table.radius + self.game.layout.table.cue_radius
 
     def usual(self, player: int, state: RackState) -> float:
         """How often this player makes the next ball from where he usually leaves himself."""
-        return usual_of(self._any(player, self.game.on(state if self._here(state) else self.game.state)))
+        return usual_of(self._any(player, state if self._here(state) else self.game.state))
 
     def run(self, state: RackState) -> Floats:
         """Estimate, for the player of `state` at each place: his chance to finish, or the points he will score."""
@@ -92,11 +102,11 @@ class FreeOrderOutlook:
                 (self.grid.columns, self.grid.rows), NEW_RACK * sum(usual**k for k in range(LONGEST_RUN))
             )
         if not self.scale.points:
-            return self._any(player, on) * usual ** (_to_go(self.game, state) - 1)
+            return self._any(player, state) * usual ** (_to_go(self.game, state) - 1)
         worth, rest = np.zeros((self.grid.columns, self.grid.rows)), self._rest(state, usual)
         for ball in on:
             points = self.game.scored(state, self.game.after_pot(state, ball))
-            worth = np.maximum(worth, self.single(player, ball) * (points + rest))
+            worth = np.maximum(worth, self.single(player, ball, state) * (points + rest))
         return worth
 
     def standings(self, state: RackState) -> tuple[Standing, Standing]:
@@ -107,7 +117,7 @@ class FreeOrderOutlook:
             runs = [self.run(one) for one in seen]
             found = [LEVEL, LEVEL] if self.scale.points else [EVEN, EVEN]
             for _ in range(ROUNDS):
-                found = [between(found[me], self._general(runs[me], found[1 - me])) for me in (0, 1)]
+                found = [between(found[me], self._general(state, runs[me], found[1 - me])) for me in (0, 1)]
             self._standings[key] = found[0], found[1]
         return self._standings[key]
 
@@ -128,7 +138,7 @@ class FreeOrderOutlook:
         player = self.game.number(state.player)
         both = self.standings(state)
         run = self.run(state)
-        worth = np.maximum(self._with_rest(run, both[1 - player]), self.scale.flip(both[1 - player].guarded))
+        worth = np.maximum(self._with_rest(state, run, both[1 - player]), self.scale.flip(both[1 - player].guarded))
         return Turn(player, self.game.on(state), self.grid, worth, run, both[player])
 
     def _turn(self, state: RackState) -> Turn:
@@ -136,11 +146,12 @@ class FreeOrderOutlook:
         both = self.standings(state)
         other = both[1 - player]
         hidden = hidden_value(self.scale, other, self.foul)
-        worth = np.full(len(self.places), hidden)
-        run = np.zeros(len(self.places))
         on = self.game.on(state)
         if not self._here(state):
             return self.quick(state)
+        ground = Ground(self.table(state), self._threads, self._cancelled)
+        places = self.grid.free_places(ground.balls(), ground.reach)
+        worth, run = np.full(len(places), hidden), np.zeros(len(places))
         for ball in on:
             after = self.game.after_pot(state, ball)
             if after.winner is None:
@@ -154,7 +165,7 @@ class FreeOrderOutlook:
                 follow_run = np.full_like(follow_worth, 0.0 if self.scale.points else won)
             gain = self.game.scored(state, after) if self.scale.points else 0.0
             look = tried(
-                self.ground, self.grid, self.pots[ball], self.hands[player], self.effort,
+                ground, self.grid, ground.pots(ball, places, self.effort.strokes), self.hands[player], self.effort,
                 [follow_worth - follow_worth.min() + gain], self.seed,
             )  # fmt: skip
             pot, value = look.expected(follow_worth + gain)
@@ -165,22 +176,28 @@ class FreeOrderOutlook:
         return Turn(player, on, self.grid, worth.reshape(shape), run.reshape(shape), both[player])
 
     def _here(self, state: RackState) -> bool:
-        return all(ball in self.pots for ball in state.balls)
+        return all(ball in self.game.layout.balls for ball in state.balls)
 
-    def _any(self, player: int, balls: tuple[str, ...]) -> Floats:
+    def _any(self, player: int, state: RackState) -> Floats:
         found = np.zeros((self.grid.columns, self.grid.rows))
-        for ball in balls:
-            found = np.maximum(found, self.single(player, ball))
+        for ball in self.game.on(state):
+            found = np.maximum(found, self.single(player, ball, state))
         return found
 
-    def _with_rest(self, run: Floats, other: Standing) -> Floats:
+    def _with_rest(self, state: RackState, run: Floats, other: Standing) -> Floats:
         """The value of a turn that runs out with chance `run` (scores `run`) and else hands the table over."""
         if self.scale.points:
-            return np.asarray(run + self.scale.flip(other.open))
+            return np.asarray(run + self.scale.flip(other.open) * self._left(state, run))
         return np.asarray(run + (1.0 - run) * self.scale.flip(other.open))
 
-    def _general(self, run: Floats, other: Standing) -> Standing:
-        values = np.maximum(self._with_rest(run, other), self.scale.flip(other.guarded))
+    def _left(self, state: RackState, run: Floats) -> Floats:
+        """The share of the table's points that a run leaves to be played for; straight pool has no end."""
+        if self.game.layout.discipline != "snooker":
+            return np.ones_like(run)
+        return np.asarray(np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0))
+
+    def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
+        values = np.maximum(self._with_rest(state, run, other), self.scale.flip(other.guarded))
         return standing_of(values, hidden_value(self.scale, other, self.foul))
 
     def _rest(self, state: RackState, usual: float) -> float:

@@ -94,7 +94,7 @@ def outlook_for(
     """The values of this layout for these two hands, by the discipline's own way to look ahead."""
     if game.layout.discipline in ROTATION:
         return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
-    return FreeOrderOutlook(game, hands, effort, seed, threads, progress, cancelled)
+    return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
 
 
 def renewed(hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1) -> Renew:

@@ -200,10 +200,9 @@ def _entry(
     turn = outlook.quick(state)
     place = layout.cue
     pocket = best.pocket if best is not None else _likeliest(layout, ball)
-    zone = _spot(place) if first else area_at(turn.grid, run_of(outlook, turn, ball), place)
-    harmless = (
-        None if first or came is None else harmless_error(turn.grid, run_of(outlook, turn, ball), place, came)
-    )
+    chart = run_of(outlook, state, turn, ball)
+    zone = _spot(place) if first else area_at(turn.grid, chart, place)
+    harmless = None if first or came is None else harmless_error(turn.grid, chart, place, came)
     return Entry(
         ball=ball,
         pocket=pocket,
@@ -217,13 +216,13 @@ def _entry(
     )
 
 
-def run_of(outlook: Outlook, turn: Turn, ball: str) -> Floats:
+def run_of(outlook: Outlook, state: RackState, turn: Turn, ball: str) -> Floats:
     """The map that a ball's zone is read from."""
     if isinstance(outlook, RotationOutlook):
         stage: Map = outlook.stages[ball].run[turn.player]
         return stage.value
     if isinstance(outlook, FreeOrderOutlook):
-        return outlook.single(turn.player, ball)
+        return outlook.single(turn.player, ball, state)
     return turn.run
 
 

@@ -23,7 +23,7 @@ def why(option: Option) -> str:
 
 
 def _percent(share: float | None) -> str:
-    return "never" if not share else f"{100 * share:.0f} %"
+    return "never" if not share else f"{int(100 * share + 0.5)} %"
 
 
 def _does(option: Option) -> str:
