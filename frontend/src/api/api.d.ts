@@ -1887,6 +1887,7 @@ export interface components {
         };
         /** CurvesBody */
         "ChoicesAnswer.CurvesBody": {
+            match: components["schemas"]["ChoicesAnswer.MatchAnswer"] | null;
             over_pot: components["schemas"]["ChoicesAnswer.CurveAnswer"] | null;
             /** Ten Points Better */
             ten_points_better: number | null;
@@ -1979,6 +1980,17 @@ export interface components {
             ];
             /** Zones */
             zones: components["schemas"]["ChoicesAnswer.ZoneAnswer"][];
+        };
+        /** MatchAnswer */
+        "ChoicesAnswer.MatchAnswer": {
+            /** Attack */
+            attack: number | null;
+            /** Needs */
+            needs: number;
+            /** Other Needs */
+            other_needs: number;
+            /** Safety */
+            safety: number | null;
         };
         /** OpeningAnswer */
         "ChoicesAnswer.OpeningAnswer": {
@@ -2143,7 +2155,8 @@ export interface components {
         /**
          * ChoicesRequest
          * @description A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
-         *     player}: as estimated from what is logged. `settle`: go on to the fine level.
+         *     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player and the
+         *     opponent still need.
          */
         ChoicesRequest: {
             /** Balls */
@@ -2183,6 +2196,14 @@ export interface components {
             player?: string | {
                 [key: string]: number | string;
             };
+            /**
+             * Race
+             * @default null
+             */
+            race?: [
+                number,
+                number
+            ] | null;
             /** Rules */
             rules?: {
                 [key: string]: unknown;
@@ -2207,8 +2228,8 @@ export interface components {
         };
         /**
          * DrawnStroke
-         * @description A stroke that the coach adds, or the one that was played. Where `ball` in `pocket` was meant, its speed and tip
-         *     are valued with the aim for that pot: what went wrong was no choice.
+         * @description A stroke that the coach adds, or the one that was played. Where `ball` in `pocket` was meant, its speed and
+         *     tip are valued with the aim for that pot: what went wrong was no choice.
          */
         "ChoicesRequest.DrawnStroke": {
             /**

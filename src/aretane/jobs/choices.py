@@ -26,7 +26,7 @@ from aretane.jobs.pool import Pool
 from aretane.store import answers
 from aretane.store.database import Database
 
-VERSION = 2  # of the model; results of another one are worked out again
+VERSION = 3  # of the model; results of another one are worked out again
 PATIENCE = 120.0  # seconds for one part
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
@@ -51,7 +51,8 @@ class Drawn:
 @dataclass(frozen=True)
 class Wanted:
     """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
-    fine; `drawn` strokes are valued among those found.
+    fine; `drawn` strokes are valued among those found. `race`: racks that the player and
+    the opponent still need.
     """
 
     kind: str
@@ -61,6 +62,7 @@ class Wanted:
     handed: str
     levels: tuple[str, ...]
     drawn: tuple[Drawn, ...] = ()
+    race: tuple[int, int] | None = None
 
     @property
     def hash(self) -> str:
@@ -137,7 +139,7 @@ class Choices:
                     body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
                     body["options"]["complete"] = begin + CHUNK >= len(tasks)
                 yield base + share * (0.25 + 0.5 * (begin + CHUNK) / (len(tasks) + CHUNK)), body
-            body["curves"] = curves(arranged(outlook, found))
+            body["curves"] = curves(arranged(outlook, found), wanted.race)
             body["schools"] = schools(arranged(outlook, found))
             body["plan"], body["trouble"] = self._part(plan, wanted, level, outlook)
             yield base + share, body
@@ -256,11 +258,15 @@ def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
     return asdict(against(name, found))
 
 
-def curves(found: Any) -> Body:
-    from aretane.core.planning.sensitivity import over_pot, ten_points_better
+def curves(found: Any, race: tuple[int, int] | None) -> Body:
+    from aretane.core.planning.sensitivity import for_match, over_pot, ten_points_better
 
-    curve = over_pot(found)
-    return {"over_pot": asdict(curve) if curve else None, "ten_points_better": ten_points_better(found)}
+    curve, match = over_pot(found), for_match(found, *race) if race else None
+    return {
+        "over_pot": asdict(curve) if curve else None,
+        "ten_points_better": ten_points_better(found),
+        "match": asdict(match) if match else None,
+    }
 
 
 def schools(found: Any) -> list[Body]:

@@ -27,7 +27,8 @@ class DrawnStroke(Answer):
 
 class ChoicesRequest(Answer):
     """A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
-    player}: as estimated from what is logged. `settle`: go on to the fine level.
+    player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player
+    and the opponent still need.
     """
 
     kind: Literal["choices", "who", "against"] = "choices"
@@ -40,6 +41,7 @@ class ChoicesRequest(Answer):
     opponent: str | dict[str, float | str] | None = None
     handed: Literal["right", "left", "both"] = "right"
     settle: bool = False
+    race: tuple[int, int] | None = None
     drawn: list[DrawnStroke] = Field(default_factory=list, max_length=4)
 
 
@@ -123,9 +125,17 @@ class CurveAnswer(Answer):
     safety: list[float]
 
 
+class MatchAnswer(Answer):
+    needs: int
+    other_needs: int
+    attack: float | None
+    safety: float | None
+
+
 class CurvesBody(Answer):
     over_pot: CurveAnswer | None
     ten_points_better: float | None
+    match: MatchAnswer | None
 
 
 class SchoolAnswer(Answer):

@@ -110,7 +110,7 @@ def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
         for one in asked.drawn
     )
     levels = SETTLED if asked.settle else FIRST
-    return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn)
+    return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn, asked.race)
 
 
 def _hand(db: Db, author: Author, asked: str | dict[str, Any], field: str) -> Hand:

@@ -12,7 +12,7 @@ from aretane.core.planning.equity import attack_value, break_even
 from aretane.core.planning.options import ATTACK, SAFE, Task, arranged, options_for, tasks_for, valued
 from aretane.core.planning.schools import SCHOOLS, order_for
 from aretane.core.planning.search import Idea, in_hand_layouts
-from aretane.core.planning.sensitivity import against, over_pot, ten_points_better
+from aretane.core.planning.sensitivity import against, for_match, over_pot, ten_points_better
 from aretane.core.planning.strokes import GLANCE
 from aretane.core.planning.value import mean_rate
 from aretane.core.skill.hand import PRESETS
@@ -160,6 +160,8 @@ def test_sensitivity_is_read_from_the_same_options(usual):
     assert curve.attack[-1] == pytest.approx(best.value.after_pot)
     assert ten_points_better(usual) >= best.win
     assert against("club", usual).attack == best.win
+    assert for_match(usual, 1, 1).attack == pytest.approx(best.win)
+    assert abs(for_match(usual, 5, 5).attack - 0.5) < abs(best.win - 0.5)
 
 
 def test_schools_reorder_and_none_changes_a_number(easy):

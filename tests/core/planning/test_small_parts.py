@@ -11,7 +11,7 @@ from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.equity import alternating, in_match, match_chance
+from aretane.core.planning.equity import in_match, match_chance
 from aretane.core.planning.frame import frame_chance
 from aretane.core.planning.kinds import kind_of
 from aretane.core.planning.outlook import game_of
@@ -35,13 +35,6 @@ def test_the_rack_counts_most_when_both_need_one():
     swing = [in_match(1, n, n, 0.5) - in_match(0, n, n, 0.5) for n in (1, 3, 6)]
     assert swing[0] == 1
     assert swing[0] > swing[1] > swing[2]
-
-
-def test_shooting_in_turn_is_the_geometric_series():
-    first, second = 0.3, 0.45
-    by_series = sum(first * ((1 - first) * (1 - second)) ** k for k in range(200))
-    assert alternating(first, second) == pytest.approx(by_series)
-    assert alternating(0.0, 0.0) == 0.5
 
 
 def test_the_frame_is_even_when_nothing_separates_the_players_and_surer_with_less_left():

@@ -18,15 +18,6 @@ def attack_value(pot: float, after_pot: float, after_miss: float) -> float:
     return pot * after_pot + (1.0 - pot) * after_miss
 
 
-def alternating(first: float, second: float) -> float:
-    """Who runs out first when two players shoot in turn with these chances a visit: the first player's chance.
-
-    The sum of the geometric series p + q r p + (q r)² p + ... with q = 1 - p, r = 1 - s.
-    """
-    both_fail = (1.0 - first) * (1.0 - second)
-    return first / (1.0 - both_fail) if both_fail < 1.0 else 0.5
-
-
 @lru_cache(maxsize=4096)
 def match_chance(needs: int, other_needs: int, rack: float) -> float:
     """Chance to win a race with `needs` racks to go against `other_needs`, each rack won with chance `rack`."""

@@ -31,7 +31,7 @@ from aretane.core.rules.masks import Flags
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Table
 
-STEEPEST_CUT = math.radians(78)
+STEEPEST_CUT = math.radians(85)
 NARROWEST = math.radians(0.4)  # a smaller window into a pocket is no pot
 _VAST = 4000.0
 _CHUNK = 400

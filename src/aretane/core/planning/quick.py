@@ -15,7 +15,7 @@ from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.skill.hand import Hand
 from aretane.core.table import Table
 
-STEEPEST = math.radians(80)
+STEEPEST = math.radians(85)
 
 
 def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand) -> Floats:

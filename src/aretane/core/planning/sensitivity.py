@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from aretane.core.planning.equity import attack_value, in_match
 from aretane.core.planning.options import Options
+
+EVEN_RACK = 0.5  # chance of either player to win a later rack (assumed)
 
 
 @dataclass(frozen=True)
@@ -60,6 +61,22 @@ def ten_points_better(found: Options, more: float = 0.1) -> float | None:
     return attack_value(min(1.0, value.pot.p + more), value.after_pot, value.after_miss)
 
 
-def match_chances(wins: Sequence[float], needs: int, other_needs: int, rack: float = 0.5) -> list[float]:
-    """Chance to win the match with each rack-winning chance; later racks are won with chance `rack`."""
-    return [in_match(win, needs, other_needs, rack) for win in wins]
+@dataclass(frozen=True)
+class Match:
+    """Chance to win the race with the best attack and with the best safety; later racks are even."""
+
+    needs: int
+    other_needs: int
+    attack: float | None
+    safety: float | None
+
+
+def for_match(found: Options, needs: int, other_needs: int) -> Match | None:
+    """What the choice is worth in a race with these racks to go; None where no rack is won (points)."""
+    if found.points or needs < 1 or other_needs < 1:
+        return None
+
+    def chance(index: int | None) -> float | None:
+        return None if index is None else in_match(found.options[index].win, needs, other_needs, EVEN_RACK)
+
+    return Match(needs, other_needs, chance(found.best_attack), chance(found.best_safety))

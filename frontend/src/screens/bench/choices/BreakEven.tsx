@@ -48,6 +48,13 @@ export function BreakEven({ choices }: { choices: ChoicesOf }) {
                 {(100 * (attack.win?.p ?? 0)).toFixed(1)} %.
               </p>
             )}
+            {body.curves?.match && (
+              <p>
+                For the match (to go: {body.curves.match.needs} against {body.curves.match.other_needs}; later
+                racks even): attack {value(body.curves.match.attack, true)}, safety{" "}
+                {value(body.curves.match.safety, true)}.
+              </p>
+            )}
           </>
         ) : (
           <p>{choices.running ? "Looking …" : "There is no attack and safety to compare here."}</p>

@@ -103,7 +103,19 @@ function question(
     handed: assumed.handed,
     settle,
     drawn: [...logged, ...added],
+    race: raceOf(game, entry, seat),
   } as ChoicesRequest;
+}
+
+/** Racks that the player and the opponent still needed before this rack; null where none are raced for. */
+function raceOf(game: Game, entry: Entry, seat: string): [number, number] | null {
+  const target = game.header.race_to;
+  const sets = Number(game.rules["sets"] ?? 1);
+  if (!target || sets > 1 || game.header.discipline === "straight-pool") return null;
+  const index = entry.rack ? game.racks.indexOf(entry.rack) : game.racks.length;
+  const score = game.racks[index - 1]?.score ?? {};
+  const [mine, theirs] = [target - (score[seat] ?? 0), target - (score[seat === "A" ? "B" : "A"] ?? 0)];
+  return mine > 0 && theirs > 0 ? [mine, theirs] : null;
 }
 
 const within = (balls: Places, entry: Entry): Places =>
