@@ -2155,8 +2155,8 @@ export interface components {
         /**
          * ChoicesRequest
          * @description A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
-         *     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player and the
-         *     opponent still need.
+         *     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player
+         *     and the opponent still need.
          */
         ChoicesRequest: {
             /** Balls */

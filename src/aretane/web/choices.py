@@ -10,13 +10,11 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from aretane.core.ball import CUE
 from aretane.core.errors import InputError
 from aretane.core.rules.options import check_options
 from aretane.core.skill.estimate import Parameter
 from aretane.core.skill.hand import Hand, hand_from
 from aretane.core.statistics.success_map import hand_of, success_map
-from aretane.formats.layout import layout_from
 from aretane.formats.stroke import stroke_from
 from aretane.jobs.choices import Drawn, Wanted
 from aretane.store.club import Author, players
@@ -25,6 +23,7 @@ from aretane.store.games import felt_shots
 from aretane.store.shot_facts import Filter, chosen
 from aretane.web.choice_schemas import ChoicesAnswer, ChoicesRequest, DisagreementList, HandAnswer, HandQuery
 from aretane.web.context import context, transaction
+from aretane.web.layouts import asked_layout
 
 blueprint = APIBlueprint("choices", __name__, url_prefix="/api", tag="choices")
 
@@ -89,19 +88,7 @@ def felt() -> dict[str, Any]:
 
 
 def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
-    state = {**(asked.state or {})}
-    if CUE not in asked.balls:
-        state.setdefault("ball_in_hand", "anywhere")
-    layout = layout_from(
-        {
-            "format": "aretane-layout",
-            "version": 1,
-            "table": asked.table,
-            "discipline": asked.discipline,
-            "balls": {ball: list(place) for ball, place in asked.balls.items()},
-            "state": state,
-        }
-    )
+    layout = asked_layout(asked.table, asked.discipline, asked.balls, asked.state)
     if not layout.object_balls:
         raise InputError("balls", "there is no ball that may be played")
     check_options(layout.discipline, asked.rules)

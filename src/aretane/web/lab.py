@@ -14,10 +14,10 @@ from aretane.core.physics.parameters import LIMITS, changes_from, physics_as_dat
 from aretane.core.skill.hand import PRESETS as HANDS
 from aretane.core.skill.hand import hand_from
 from aretane.core.table import PRESETS, table_as_data, table_from
-from aretane.formats.layout import layout_from
 from aretane.formats.stroke import stroke_from
 from aretane.web.game_answer import table_as_answer
 from aretane.web.lab_schemas import LabAnswer, SimulateAnswer, SimulateRequest
+from aretane.web.layouts import asked_layout
 
 blueprint = APIBlueprint("lab", __name__, url_prefix="/api", tag="lab")
 
@@ -70,16 +70,7 @@ def simulate(json_data: SimulateRequest) -> dict[str, Any]:
     from aretane.core.physics.stroke import check_stroke
     from aretane.formats.shot import legs_as_data, samples_as_data, shot_as_data
 
-    layout = layout_from(
-        {
-            "format": "aretane-layout",
-            "version": 1,
-            "table": _table(json_data),
-            "discipline": json_data.discipline,
-            "balls": {ball: list(place) for ball, place in json_data.balls.items()},
-            "state": json_data.state or {},
-        }
-    )
+    layout = asked_layout(_table(json_data), json_data.discipline, json_data.balls, json_data.state)
     meant = stroke_from(json_data.stroke.model_dump())
     place = check_stroke(layout, meant)
     struck = aimed(place, meant)

@@ -8,15 +8,14 @@ from typing import Any
 import numpy as np
 from apiflask import APIBlueprint
 
-from aretane.core.ball import CUE
 from aretane.core.geometry.reading import read_table, reading_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED
 from aretane.core.rules.disciplines import legal_first
 from aretane.core.table import table_from
-from aretane.formats.layout import layout_from
 from aretane.vision.camera import place_sigma, project, solve_camera
+from aretane.web.layouts import asked_layout
 from aretane.web.schemas import CameraAnswer, CameraRequest, ReadAnswer, ReadRequest
 
 blueprint = APIBlueprint("table", __name__, url_prefix="/api", tag="table")
@@ -28,19 +27,7 @@ SIGMA_GRID = (5, 3)  # places along and across the bed at which the camera's unc
 @blueprint.input(ReadRequest)
 @blueprint.output(ReadAnswer)
 def read(json_data: ReadRequest) -> dict[str, Any]:
-    state = {**(json_data.state or {})}
-    if CUE not in json_data.balls:
-        state.setdefault("ball_in_hand", "anywhere")
-    layout = layout_from(
-        {
-            "format": "aretane-layout",
-            "version": 1,
-            "table": json_data.table,
-            "discipline": json_data.discipline,
-            "balls": {ball: list(place) for ball, place in json_data.balls.items()},
-            "state": state,
-        }
-    )
+    layout = asked_layout(json_data.table, json_data.discipline, json_data.balls, json_data.state)
     answer = reading_as_data(layout, read_table(layout, legal_first(layout)))
     return {**answer, "spread": _spread(layout, json_data)}
 

@@ -1,4 +1,5 @@
 /** Rates of one kind under one another, each with its interval and its tries. */
+import { RateBar } from "../../parts/RateBar";
 import type { Figures } from "../../api/types";
 import { percent, rateWords } from "../../words";
 
@@ -24,15 +25,7 @@ export function Families({ title, families, words, onPick }: Props) {
               }}
             >
               <span className="truncate">{words(name)}</span>
-              <svg viewBox="0 0 100 8" preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
-                <path d="M0 4H100" stroke="var(--color-base-300)" />
-                <path
-                  d={`M${rate.low * 100} 4H${rate.high * 100}`}
-                  stroke="var(--color-base-content)"
-                  strokeWidth={2}
-                />
-                <path d={`M${(rate.p ?? 0) * 100} 0V8`} stroke="var(--color-primary)" strokeWidth={2.5} />
-              </svg>
+              <RateBar rate={rate} />
               <span className="whitespace-nowrap">
                 <b>{percent(rate.p ?? 0)}</b> <span className="text-[11px] opacity-75">n {rate.n}</span>
               </span>

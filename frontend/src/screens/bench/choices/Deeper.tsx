@@ -2,6 +2,7 @@
 import { useState } from "react";
 
 import { useChoices } from "../../../api/choices";
+import { RateBar } from "../../../parts/RateBar";
 import type { ChoicesRequest, TroubleBody } from "../../../api/types";
 import { BreakEven } from "./BreakEven";
 import { PlanTable } from "./PlanTable";
@@ -63,15 +64,7 @@ function Who({ choices }: { choices: ChoicesOf }) {
         {rates.map(([name, rate]) => (
           <li key={name} className="grid grid-cols-[120px_1fr_150px] items-center gap-3 py-1">
             <span>{name}</span>
-            <svg viewBox="0 0 100 8" preserveAspectRatio="none" className="h-2 w-full" aria-hidden>
-              <path d="M0 4H100" stroke="var(--color-base-300)" />
-              <path
-                d={`M${rate.low * 100} 4H${rate.high * 100}`}
-                stroke="var(--color-base-content)"
-                strokeWidth={2}
-              />
-              <path d={`M${(rate.p ?? 0) * 100} 0V8`} stroke="var(--color-primary)" strokeWidth={2.5} />
-            </svg>
+            <RateBar rate={rate} />
             <span>
               <b>{part(rate)}</b>{" "}
               <span className="text-[11px] opacity-75">
