@@ -16,6 +16,7 @@ from aretane.core.planning.sensitivity import against, for_match, over_pot, ten_
 from aretane.core.planning.strokes import GLANCE
 from aretane.core.planning.value import mean_rate
 from aretane.core.skill.hand import PRESETS
+from aretane.core.statistics.rates import wilson
 from tests.core.planning.tables import SURE, nine_ball, outlook
 
 CLUB, PROFESSIONAL = PRESETS["club"], PRESETS["professional"]
@@ -113,6 +114,11 @@ def test_an_interval_narrows_with_the_samples_and_keeps_the_value():
 def test_values_that_are_all_alike_have_no_spread():
     rate = mean_rate(np.full(50, 0.3), points=False)
     assert (rate.p, rate.low, rate.high) == pytest.approx((0.3, 0.3, 0.3))
+
+
+def test_what_is_won_every_time_may_still_be_lost():
+    """All of a hundred: Wilson's interval, not certainty."""
+    assert mean_rate(np.ones(100), points=False) == wilson(100, 100)
 
 
 def test_the_same_seed_repeats_exactly():

@@ -164,9 +164,13 @@ def _unlooked(share: float, values: list[float], count: int) -> float:
 
 
 def mean_rate(values: Floats, points: bool, more: float = 0.0) -> Rate:
-    """A mean with the 95 % interval of its sampling error; `more` is variance that the values do not show."""
+    """A mean with the 95 % interval of its sampling error; `more` is variance that the values do not show. Where
+    every sample is won or lost outright it is a count.
+    """
     n = len(values)
     mean = float(values.mean())
+    if not points and more == 0.0 and np.isin(values, (0.0, 1.0)).all():
+        return wilson(int(values.sum()), n)
     half = 1.96 * math.sqrt(float(values.var(ddof=1)) / n + more) if n > 1 else 0.0
     if points:
         return Rate(mean, mean - half, mean + half, n)
