@@ -64,8 +64,10 @@ def test_what_was_worked_out_is_kept(client, answer):
 def test_a_stroke_of_ones_own_is_valued_among_them(client, answer):
     best = answer[0]["body"]["options"]["options"][0]
     stroke = {name: best["stroke"][name] for name in ("aim", "speed", "side", "height")}
-    body = {**BODY, "drawn": [{"stroke": stroke, "ball": best["ball"], "pocket": best["pocket"]}]}
-    found, _ = worked_out(client, body)
+    drawn = {"stroke": stroke, "ball": best["ball"], "pocket": best["pocket"]}
+    found, _ = worked_out(client, {**BODY, "drawn": [drawn], "answering": True, "race": [2, 1]})
+    assert 0 <= found["body"]["answer"]["hand_back"] <= 1
+    assert 0 <= found["body"]["curves"]["match"]["attack"] <= 1
     drawn = [one for one in found["body"]["options"]["options"] if "added" in one["also"]]
     assert len(drawn) == 1
     assert drawn[0]["win"]["p"] == pytest.approx(best["win"]["p"], abs=0.05)

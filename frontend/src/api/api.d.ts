@@ -1833,6 +1833,8 @@ export interface components {
              */
             against?: components["schemas"]["ChoicesAnswer.AgainstAnswer"][] | null;
             /** @default null */
+            answer?: components["schemas"]["ChoicesAnswer.PushAnswer"] | null;
+            /** @default null */
             curves?: components["schemas"]["ChoicesAnswer.CurvesBody"] | null;
             /**
              * Level
@@ -2106,6 +2108,16 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * PushAnswer
+         * @description To the player who answers a push-out: chances to win when he plays on, and when he hands the shot back.
+         */
+        "ChoicesAnswer.PushAnswer": {
+            /** Hand Back */
+            hand_back: number;
+            /** Play */
+            play: number;
+        };
         /** RateAnswer */
         "ChoicesAnswer.RateAnswer": {
             /** High */
@@ -2156,9 +2168,14 @@ export interface components {
          * ChoicesRequest
          * @description A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
          *     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player
-         *     and the opponent still need.
+         *     and the opponent still need; `answering`: the player answers a push-out.
          */
         ChoicesRequest: {
+            /**
+             * Answering
+             * @default false
+             */
+            answering?: boolean;
             /** Balls */
             balls: {
                 [key: string]: [

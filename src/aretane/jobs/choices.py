@@ -52,7 +52,7 @@ class Drawn:
 class Wanted:
     """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
     fine; `drawn` strokes are valued among those found. `race`: racks that the player and
-    the opponent still need.
+    the opponent still need; `answering`: the player answers a push-out.
     """
 
     kind: str
@@ -63,6 +63,7 @@ class Wanted:
     levels: tuple[str, ...]
     drawn: tuple[Drawn, ...] = ()
     race: tuple[int, int] | None = None
+    answering: bool = False
 
     @property
     def hash(self) -> str:
@@ -130,6 +131,8 @@ class Choices:
         for number, level in enumerate(wanted.levels):
             base = number * share
             outlook, body["maps"] = self._part(make_outlook, wanted, level)
+            if wanted.answering:
+                body["answer"] = push_answer(outlook)
             body["level"] = level
             yield base + 0.2 * share, body
             tasks, found = self._part(find, wanted, level, outlook)
@@ -256,6 +259,13 @@ def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
     hands = wanted.hands[0], opponent
     found = options_for(wanted.layout, hands, GLANCE, SEED, THREADS, wanted.rules, wanted.handed)
     return asdict(against(name, found))
+
+
+def push_answer(outlook: Any) -> Body | None:
+    from aretane.core.planning.push_out import answer_to_push
+
+    found = answer_to_push(outlook)
+    return {"play": found[0], "hand_back": found[1]} if found else None
 
 
 def curves(found: Any, race: tuple[int, int] | None) -> Body:

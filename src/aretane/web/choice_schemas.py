@@ -28,7 +28,7 @@ class DrawnStroke(Answer):
 class ChoicesRequest(Answer):
     """A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player
-    and the opponent still need.
+    and the opponent still need; `answering`: the player answers a push-out.
     """
 
     kind: Literal["choices", "who", "against"] = "choices"
@@ -42,6 +42,7 @@ class ChoicesRequest(Answer):
     handed: Literal["right", "left", "both"] = "right"
     settle: bool = False
     race: tuple[int, int] | None = None
+    answering: bool = False
     drawn: list[DrawnStroke] = Field(default_factory=list, max_length=4)
 
 
@@ -213,11 +214,19 @@ class AgainstAnswer(Answer):
     break_even: float | None
 
 
+class PushAnswer(Answer):
+    """To the player who answers a push-out: chances to win when he plays on, and when he hands the shot back."""
+
+    play: float
+    hand_back: float
+
+
 class ChoicesBody(Answer):
     """What is known so far; the rest is null."""
 
     level: str | None = None
     maps: list[MapAnswer] | None = None
+    answer: PushAnswer | None = None
     options: OptionsBody | None = None
     curves: CurvesBody | None = None
     schools: list[SchoolAnswer] | None = None

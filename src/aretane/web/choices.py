@@ -97,7 +97,7 @@ def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
         for one in asked.drawn
     )
     levels = SETTLED if asked.settle else FIRST
-    return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn, asked.race)
+    return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn, asked.race, asked.answering)
 
 
 def _hand(db: Db, author: Author, asked: str | dict[str, Any], field: str) -> Hand:

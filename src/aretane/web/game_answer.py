@@ -134,6 +134,7 @@ def _state(state: RackState) -> dict[str, Any] | None:
         "group": state.group[state.player],
         "on": state.on,
         "push_out_allowed": "push-out" in state.choices,
+        "answering": "pass-back" in state.choices,
         "fouls": dict(state.fouls),
         "points": dict(state.points),
     }

@@ -10,6 +10,7 @@ from aretane.core.errors import InputError
 from aretane.core.layout import State
 from aretane.core.planning.equity import attack_value, break_even
 from aretane.core.planning.options import ATTACK, SAFE, Task, arranged, options_for, tasks_for, valued
+from aretane.core.planning.push_out import answer_to_push
 from aretane.core.planning.schools import SCHOOLS, order_for
 from aretane.core.planning.search import Idea, in_hand_layouts
 from aretane.core.planning.sensitivity import against, for_match, over_pot, ten_points_better
@@ -144,6 +145,14 @@ def test_a_push_out_is_offered_only_when_it_is_allowed():
     assert not any(option.intent == "push-out" for option in plain.options)
     pushes = [option.win for option in allowed.options if option.intent == "push-out"]
     assert max(pushes) <= 0.6  # the opponent takes the better for himself
+
+
+def test_the_answer_to_a_push_out_is_the_better_of_two():
+    """With the same hands one of the two is worth at least as much as it is to the other player."""
+    layout = nine_ball(cue=(1.0, 0.5), b1=(2.3, 1.0), b2=(0.5, 0.35), b9=(1.6, 0.55))
+    play, back = answer_to_push(outlook(layout, PROFESSIONAL))
+    assert play + back == pytest.approx(1.0)
+    assert 0 <= play <= 1
 
 
 def test_a_coachs_own_stroke_is_valued_among_the_others(easy):

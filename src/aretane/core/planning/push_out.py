@@ -67,6 +67,17 @@ def place_worth(outlook: Outlook) -> Floats:
     return np.asarray(np.minimum(mine, outlook.scale.flip(theirs)))
 
 
+def answer_to_push(outlook: Outlook) -> tuple[float, float] | None:
+    """To the player who answers a push-out: what it is worth to play on, and to hand the shot back."""
+    game = outlook.game
+    if game.layout.cue is None:
+        return None
+    here = np.array(game.layout.cue)
+    play = float(outlook.turn(game.state).at(here))
+    back = float(outlook.scale.flip(outlook.turn(game.passed(game.state)).at(here)))
+    return play, back
+
+
 def speed_to(layout: Layout, distance: float) -> float:
     """Speed of a centre hit that stops after `distance` without a rail: slide, then roll.
 

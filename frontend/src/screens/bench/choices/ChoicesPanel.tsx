@@ -52,6 +52,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         </p>
       )}
       <Here choices={choices} cue={bench.shown["cue"]} />
+      <Answering choices={choices} />
       <Cost choices={choices} />
       <ol
         className={`max-h-[46vh] divide-y divide-base-300 overflow-y-auto border-y border-base-300 ${choices.old ? "opacity-40" : ""}`}
@@ -178,6 +179,18 @@ function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) 
           as logged
         </button>
       )}
+    </p>
+  );
+}
+
+/** After a push-out: play on, or hand the shot back. */
+function Answering({ choices }: { choices: ChoicesOf }) {
+  const answer = choices.answer?.body.answer;
+  if (!answer) return null;
+  return (
+    <p data-testid="answering">
+      The push-out: play on <b>{(100 * answer.play).toFixed(1)} %</b>, hand it back{" "}
+      <b>{(100 * answer.hand_back).toFixed(1)} %</b> <span className="opacity-75">(by the maps)</span>
     </p>
   );
 }

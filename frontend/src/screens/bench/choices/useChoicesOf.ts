@@ -104,6 +104,7 @@ function question(
     settle,
     drawn: [...logged, ...added],
     race: raceOf(game, entry, seat),
+    answering: state["answering"] === true,
   } as ChoicesRequest;
 }
 
