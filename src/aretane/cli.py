@@ -109,7 +109,10 @@ def _with(options: tuple[Any, ...]) -> Any:
 @commands.command("options")
 @click.argument("layout")
 @click.option("--opponent", help="The opponent's hand; the player's own if not given.")
-@click.option("--handed", type=click.Choice(["right", "left", "both"]), default="right", show_default=True)
+@click.option(
+    "--handed", type=click.Choice(["unknown", "right", "left", "both"]), default="unknown", show_default=True,
+    help="How the player cues: then a stretch, the rest or a ball under the cue widen the hand's error.",
+)  # fmt: skip
 @_with(_layout_options)
 def options_command(
     layout: str, opponent: str | None, player: str, seed: int, effort: str, handed: str, as_json: bool

@@ -55,6 +55,7 @@ def test_reach_says_what_hinders_and_by_how_much():
     over = reach_for(TABLE, (0.5, 0.6), 0.0, {"3": (0.40, 0.61)})
     assert over.words == ("over a ball",)
     assert over.wider == WIDER["over a ball"]
+    assert reach_for(TABLE, (0.5, 0.6), 0.0, {"3": (0.40, 0.61)}, "unknown").wider == 1.0
     long_way = reach_for(TABLE, (1.9, 0.635), 0.0, others)
     assert long_way.wider >= 1.0
     assert reach_for(TABLE, middle, 0.0, others, "both").wider <= reach_for(TABLE, middle, 0.0, others).wider
