@@ -28,8 +28,8 @@ class Reach:
 
 
 def reach_for(table: Table, cue: Point, aim: float, others: Mapping[str, Point], handed: str = "right") -> Reach:
-    """How a player reaches this cue ball to shoot along `aim`. `handed`: right, left or both; of one of whom that is
-    unknown nothing is counted.
+    """How a player reaches this cue ball to shoot along `aim`. `handed`: right, left or both; of one of whom that
+    is unknown nothing is counted.
     """
     if handed == "unknown":
         return Reach(1.0, ())
