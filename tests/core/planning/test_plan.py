@@ -3,7 +3,8 @@
 import pytest
 
 from aretane.core.layout import Layout, State
-from aretane.core.planning.options import renewed
+from aretane.core.planning.equity import attack_value
+from aretane.core.planning.options import options_for, renewed
 from aretane.core.planning.plan import break_ball, key_shot, plan_for, who_could_run
 from aretane.core.planning.strength import freedom
 from aretane.core.planning.strokes import GLANCE
@@ -104,3 +105,13 @@ def test_freedom_falls_when_a_ball_is_shut_in():
 def test_the_break_ball_is_the_one_beside_the_rack():
     layout = Layout(TABLE, "straight-pool", {"cue": (0.5, 0.5), "4": (2.0, 0.95), "5": (0.4, 0.3), "6": (1.0, 1.1)})
     assert break_ball(layout, ["4", "5", "6"]) == "4"
+
+
+def test_a_frames_chances_are_made_of_what_follows_too():
+    layout = Layout(TABLES["snooker-12ft"], "snooker", COLOURS)
+    for option in options_for(layout, (PRESETS["league"], PRESETS["league"]), GLANCE, 0, 2).options:
+        value = option.value
+        assert 0 <= value.win.low <= value.win.p <= value.win.high <= 1
+        if value.after_pot is not None and value.after_miss is not None:
+            mixed = attack_value(value.pot.p, value.after_pot, value.after_miss)
+            assert value.win.p == pytest.approx(mixed)

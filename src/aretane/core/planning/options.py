@@ -12,7 +12,7 @@ from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.equity import break_even
+from aretane.core.planning.equity import attack_value, break_even
 from aretane.core.planning.frame import frame_chance
 from aretane.core.planning.free_order import FreeOrderOutlook
 from aretane.core.planning.kinds import kind_of
@@ -250,15 +250,14 @@ def _as_win(game: Game, value: Value) -> Value:
     def chance(ahead: float | None) -> float | None:
         return None if ahead is None else frame_chance(game.state, ahead)
 
-    win = value.win
+    win, pot = value.win, value.pot.p
     assert win.p is not None
     low, mid, high = (frame_chance(game.state, ahead) for ahead in (win.low, win.p, win.high))
-    return replace(
-        value,
-        win=Rate(mid, low, high, win.n),
-        after_pot=chance(value.after_pot),
-        after_miss=chance(value.after_miss),
-    )
+    made, missed = chance(value.after_pot), chance(value.after_miss)
+    if pot is not None and made is not None and missed is not None:  # so that win is still made of what follows
+        mixed = attack_value(pot, made, missed)
+        low, mid, high = max(0.0, mixed - (mid - low)), mixed, min(1.0, mixed + (high - mid))
+    return replace(value, win=Rate(mid, low, high, win.n), after_pot=made, after_miss=missed)
 
 
 def landing_of(option: Option, most: int = 80) -> Floats:
