@@ -31,9 +31,10 @@ export function useWorkbench(game: Game) {
   const { document } = entry;
   const foundShots = useFound(game);
   const choices = useChoicesOf(game, entry);
-  const { open: choosing, map: mapped, drawing } = useAsked();
+  const { open: asked, map: mapped, drawing } = useAsked();
+  const choosing = asked && !foundShots.shot;
   const balls = moment === "before" ? entry.before : entry.after;
-  const lying: Places = choosing && !foundShots.shot ? choices.balls : balls;
+  const lying: Places = choosing ? choices.balls : balls;
   const shown: Places = foundShots.shot
     ? foundShots.balls
     : dragged
