@@ -31,8 +31,8 @@ export function useWorkbench(game: Game) {
   const { document } = entry;
   const foundShots = useFound(game);
   const choices = useChoicesOf(game, entry);
-  const { open: asked, map: mapped, drawing } = useAsked();
-  const choosing = asked && !foundShots.shot;
+  const { open: open, map: mapped, drawing } = useAsked();
+  const choosing = open && !foundShots.shot;
   const balls = moment === "before" ? entry.before : entry.after;
   const lying: Places = choosing ? choices.balls : balls;
   const shown: Places = foundShots.shot
