@@ -31,7 +31,7 @@ export function useWorkbench(game: Game) {
   const { document } = entry;
   const foundShots = useFound(game);
   const choices = useChoicesOf(game, entry);
-  const { open: open, map: mapped, drawing } = useAsked();
+  const { open, map: mapped, drawing } = useAsked();
   const choosing = open && !foundShots.shot;
   const balls = moment === "before" ? entry.before : entry.after;
   const lying: Places = choosing ? choices.balls : balls;
