@@ -26,7 +26,7 @@ from aretane.jobs.pool import Pool
 from aretane.store import answers
 from aretane.store.database import Database
 
-VERSION = 3  # of the model; results of another one are worked out again
+VERSION = 4  # of the model; results of another one are worked out again
 PATIENCE = 120.0  # seconds for one part
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part

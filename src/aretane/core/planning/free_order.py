@@ -33,12 +33,13 @@ from aretane.core.planning.pots import Ground
 from aretane.core.planning.quick import quick_pot
 from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.rules.game import RackState
-from aretane.core.rules.snooker import remaining
+from aretane.core.rules.snooker import is_red, remaining, value
 from aretane.core.skill.hand import Hand
 
 SCORED = ("snooker", "straight-pool")
 LEANER = {"glance": GLANCE, "coarse": GLANCE, "fine": COARSE, "finest": FINE}  # every ball needs a map, not one
 FOUL_POINTS = {"snooker": 4.0, "straight-pool": 1.0}
+USUAL_COLOUR = 5.0  # points of the colour that goes with a red, on average (assumed)
 NEW_RACK = 0.6  # chance that a break shot is made and leaves a shot (assumed)
 LONGEST_RUN = 40  # balls that the estimate of a run looks at
 
@@ -204,10 +205,21 @@ class FreeOrderOutlook:
         """Points that follow the next ball, each a usual hand-over after the one before."""
         if self.game.layout.discipline == "straight-pool":
             return sum(usual**k for k in range(1, LONGEST_RUN))
-        reds = sum(ball.startswith("red-") for ball in state.balls)
-        shots = 2 * reds + (state.on == "colour") + 6 - 1
-        average = (8.0 * reds * 0.6 + 27.0) / max(shots, 1)  # colours of middling value with the reds
-        return float(sum(average * usual**k for k in range(1, max(shots, 0) + 1)))
+        return sum(points * usual**k for k, points in enumerate(_to_score(state), start=1))
+
+
+def _to_score(state: RackState) -> list[float]:
+    """Snooker: what the shots after the next one are worth, reds with a middling colour, then the colours in
+    turn.
+    """
+    colours = sorted(value(ball) for ball in state.balls if not is_red(ball))
+    reds = sum(is_red(ball) for ball in state.balls)
+    with_red = [1.0, USUAL_COLOUR]
+    if state.on == "colour":
+        return [*(with_red * reds), *map(float, colours)]
+    if reds:
+        return [USUAL_COLOUR, *(with_red * (reds - 1)), *map(float, colours)]
+    return [float(one) for one in colours[1:]]
 
 
 def _to_go(game: Game, state: RackState) -> int:
