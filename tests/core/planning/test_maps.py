@@ -8,7 +8,7 @@ from aretane.core.planning.strokes import COARSE, GLANCE
 from aretane.core.planning.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import POCKETS
-from tests.core.planning.tables import SURE, nine_ball, outlook
+from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook
 
 PROFESSIONAL = PRESETS["professional"]
 
@@ -54,18 +54,18 @@ def test_along_the_line_forgives_speed_and_across_it_does_not():
 
 
 def test_a_half_open_pocket_is_easier_from_straight_on():
-    """Common practice. The same distance to the ball: straight, and from the side."""
-    view = outlook(nine_ball(b8=(2.25, 1.06), b9=(1.9, 0.9)), PROFESSIONAL)
-    del view
-    shut = outlook(nine_ball(b9=(1.9, 0.9)), PROFESSIONAL, effort=COARSE)
-    chart = run_map(shut, "9")
-    mouth = np.array(shut.game.layout.table.pockets["foot-left"].mouth)
-    ball = np.array([1.9, 0.9])
+    """Common practice. A ball stands in a third of the way; the same distance: straight, and from either side."""
+    chart = run_map(outlook(nine_ball(b8=(1.9, 0.9), b9=(2.23, 1.012)), PROFESSIONAL, effort=COARSE), "8")
+    ball, mouth = np.array([1.9, 0.9]), np.array(TABLE.pockets["foot-left"].mouth)
     back = (ball - mouth) / np.hypot(*(ball - mouth))
     turned = np.array([-back[1], back[0]])
-    straight = chart.at(tuple(ball + 0.5 * back))
-    assert straight > chart.at(tuple(ball + 0.3 * back + 0.4 * turned))
-    assert straight > chart.at(tuple(ball + 0.3 * back - 0.4 * turned))
+
+    def pot(place):
+        return float(chart.grid.at(chart.pot, place))
+
+    straight = pot(ball + 0.5 * back)
+    assert straight > pot(ball + 0.3 * back + 0.4 * turned)
+    assert straight > pot(ball + 0.3 * back - 0.4 * turned)
 
 
 @pytest.mark.parametrize(

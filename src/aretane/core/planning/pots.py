@@ -12,7 +12,7 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.pocket_window import pocket_window
-from aretane.core.layout import Layout, State
+from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.parameters import physics_as_data, physics_of
 from aretane.core.physics.sampling import Cancelled
@@ -225,8 +225,3 @@ def _anywhere(layout: Layout) -> tuple[float, float]:
             if not len(balls) or np.hypot(*(balls - (x, y)).T).min() > 3 * table.radius:
                 return float(x), float(y)
     raise AssertionError("no free place on the bed")
-
-
-def bare(layout: Layout) -> Layout:
-    """The layout without what the game knows: balls and table alone."""
-    return replace(layout, state=State(ball_in_hand="anywhere"))

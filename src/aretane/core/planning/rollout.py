@@ -6,12 +6,9 @@ happens happens: other balls are moved, the cue ball is hidden, a ball rattles o
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
-
-import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
@@ -100,10 +97,3 @@ def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[
     if not balls:
         return None
     return after.turn_to(after.player, balls=tuple(name for name in after.balls if name in balls)), balls
-
-
-def distance_from(rate: Rate, value: float) -> float:
-    """By how much a map's value is off the rollouts, in their standard errors."""
-    p = rate.p or 0.0
-    spread = math.sqrt(max(p * (1 - p), 0.25 / rate.n) / rate.n)
-    return float(np.abs(value - p) / spread)

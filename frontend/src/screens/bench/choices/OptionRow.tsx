@@ -28,7 +28,7 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
           <span className="caption">{option.ball ? option.intent : ""}</span>
           {played && <span className="ml-1 border border-primary px-1 text-[11px]">played</span>}
           {added && !played && <span className="ml-1 border border-base-300 px-1 text-[11px]">added</span>}
-          <span className="block truncate text-[11.5px] opacity-80">
+          <span className="block text-[11.5px] opacity-80">
             {option.ball
               ? `pot ${part(option.pot)} · position ${part(option.position)}`
               : leavesWords(option)}
