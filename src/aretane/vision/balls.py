@@ -9,6 +9,7 @@ fits, judged, and taken one after the other; two balls are never nearer than a d
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -17,8 +18,9 @@ from numpy.typing import NDArray
 
 from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
-from aretane.vision.camera import Camera, place_at, place_sigma, places_at, project
+from aretane.vision.camera import Camera, places_at, places_sigma, project
 from aretane.vision.cloth import Array, ball_radius
+from aretane.vision.lamps import Lamp, lamp_of, lights_for, lit, shining
 from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
 from aretane.vision.sight import Still
 
@@ -28,18 +30,24 @@ LEAST_VOTES = 0.16  # of a full outline
 MOST = 160  # centres looked at
 LEAST = 0.4  # of the disc unlike cloth, that a ball may be there at all
 VISIBLE = 0.25  # of the outline, that anything can be said
-ENOUGH = 0.5  # of the score
+ENOUGH, SURE, CERTAIN = 0.5, 0.9, 0.99  # of the score
+HELD = 3.0  # of the fit, for a radius: a centre that a lamp's image tells stays near it
+DIM = 0.6  # full: below, a ball is of the cloth's own hue
+ASKED = 40  # centres among which the balls are looked for that tell of the lamp
 POSSIBLE = 0.004  # of it, before a centre is moved to where it fits
-LAYERS = 6  # times that balls just found are taken away from the picture
+LAYERS = 8  # times that balls just found are taken away from the picture
 REACH = 2.0  # ball diameters from a ball just found
 GAP = 0.3  # of a disc, that is unexplained between other balls
 CLOSE, BESIDE = 0.9, 1.3  # ball diameters: how near and how far the balls round such a gap are
 GROWN = 1.06  # ball radii that a known ball explains
+OTHER, RIVAL = 0.2, 0.15  # ball diameters, and of the score: places for one ball that rival each other
 APART = 0.86  # ball diameters: nearer finds are one ball
 SCORE = np.array([
-    -13.17, 3.61, 2.40, 0.31, 4.71, -3.96, 0.35, -5.05, 3.55,
-    -0.90, 2.84, -0.08, 1.89, 2.66, 2.24, 1.76, 3.77, -2.41,
-    1.31, 0.34, 1.09, -0.22, -1.70, 4.99, 4.18, 1.68, -6.91,
+    -12.75, 4.43, 3.43, -0.17, 4.45, -1.43, -0.91, -2.09, 2.11,
+    -1.42, 1.74, -0.26, 0.52, 3.56, 3.21, 1.13, 1.82, -1.73,
+    0.90, -0.97, 1.67, 0.70, -2.39, 3.25, 3.54, -1.18, -3.77,
+    2.38, 0.23, 1.85, 1.97, 1.51, 2.32, -0.55, -0.18, -0.07,
+    0.53, 1.07, 0.96, 0.98, -3.19, -1.01, 0.42, -0.43,
 ])  # fmt: skip
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
@@ -57,110 +65,154 @@ class Candidate:
     score: float
 
 
-def find_balls(still: Still, table: Table, camera: Camera) -> list[Candidate]:
+@dataclass(frozen=True)
+class Search:
+    """What is searched: a picture made ready, of a table under a lamp (if it is known) by a camera."""
+
+    still: Still
+    table: Table
+    camera: Camera
+    lamp: Lamp | None = None
+
+
+@dataclass(frozen=True)
+class Try:
+    """A place where a ball may be: its pixel in the box, the outline about it, and how much it is held there."""
+
+    place: Point
+    centre: NDArray[np.float64]
+    ring: Array
+    held: float = 0.0
+
+
+def lamp_in(still: Still, table: Table, camera: Camera) -> Lamp | None:
+    """The lamp, by the balls that are sure without it."""
+    dark = Search(still, table, camera)
+    pool = tried(centres_in(still), dark)
+    if not pool:
+        return None
+    centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
+    seen = agreement(still, still.known, centres, rings)
+    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool))))[:ASKED]]
+    sure = [one for one in _chosen(surest, dark, still.known, []) if one.score > SURE]
+    return lamp_of(still, [one.place for one in sure], table, camera)
+
+
+def find_balls(still: Still, table: Table, camera: Camera, lamp: Lamp | None) -> list[Candidate]:
     """Every ball that can be told from the cloth, the surest first.
 
     Balls that are sure explain their part of the picture; what is left is judged again without it, so that a
     cluster is taken apart from its outside.
     """
+    search = Search(still, table, camera, lamp)
+    pool = tried(centres_in(still), search)
+    if lamp is not None:
+        pool += tried(shining(still, lamp, table, camera), search, HELD)
     known = still.known.copy()
-    pool = tried(centres_in(still), still, table, camera)
     found: list[Candidate] = []
-    fresh = _chosen(pool, still, known, table, camera, found)
+    fresh = _chosen(pool, search, known, found)
     for _ in range(LAYERS):
         found += fresh
         if not fresh:
             break
         for ball in fresh:
-            explain(known, ball, still, table, camera)
-        beside = tried(neighbours(fresh, still, table, camera), still, table, camera)
+            explain(known, ball, search)
+        places, new = [one.place for one in found], [one.place for one in fresh]
         left = [
-            one for one in (*pool, *beside) if _near(one.place, fresh, table) and _clear(one.place, found, table)
+            one
+            for one in (*pool, *tried(neighbours(fresh, search), search))
+            if not _clear(one.place, new, table, REACH) and _clear(one.place, places, table)
         ]
-        fresh = _chosen(left, still, known, table, camera, found)
+        fresh = _chosen(left, search, known, found)
     return sorted(found, key=lambda one: -one.score)
 
 
-@dataclass(frozen=True)
-class Try:
-    """A place where a ball may be: its pixel in the box, and the outline about it."""
-
-    place: Point
-    centre: NDArray[np.float64]
-    ring: Array
-
-
-def _chosen(
-    pool: list[Try], still: Still, known: Array, table: Table, camera: Camera, found: list[Candidate]
-) -> list[Candidate]:
+def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate]) -> list[Candidate]:
     """The balls of the pool that the picture bears out beside those already found."""
     if not pool:
         return []
+    still, table, camera = search.still, search.table, search.camera
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     first = agreement(still, known, centres, rings)
-    seen = (first.visible > VISIBLE) & (score(first) > POSSIBLE)
+    seen = (first.visible > VISIBLE) & (score(first, np.full(len(pool), 0.5)) > POSSIBLE)
     gap = (first.visible <= VISIBLE) & (first.rest > GAP)
     likely = np.nonzero((first.unlike > LEAST) & (seen | gap))[0]
     if not len(likely):
         return []
-    moved = settled(still, known, centres[likely], rings[likely], STEPS)
+    places = np.array([pool[index].place for index in likely])
+    lights = lights_for(search.lamp, places, table, camera) if search.lamp else None
+    held = np.array([pool[index].held for index in likely], np.float32)
+    moved = settled(still, known, centres[likely], rings[likely], STEPS, lights, held)
     judged = agreement(still, known, moved, rings[likely])
-    scores = np.where(judged.visible > VISIBLE, score(judged), 0.0)
+    shine = lit(still, search.lamp, places, moved, table, camera)
+    scores = np.where(judged.visible > VISIBLE, score(judged, shine), 0.0)
     if found:
-        scores = np.maximum(scores, _gaps(judged, moved, found, still, table, camera))
-    moved = polished(still, known, moved, rings[likely])
-    chosen: list[Candidate] = []
+        scores = np.maximum(scores, _gaps(judged, moved, found, search))
+    moved = np.where(judged.full[:, None] > DIM, polished(still, known, moved, rings[likely]), moved)
+    ends = places_at(camera, moved + still.bed.corner, table.radius)
+    at = [_inside(table, (float(x), float(y))) if math.isfinite(x) else None for x, y in ends]
+    taken = [one.place for one in found]
+    chosen: list[Point] = []
+    values: list[float] = []
     for index in np.argsort(-scores):
-        if scores[index] < ENOUGH:
+        place, value = at[index], float(scores[index])
+        if value < ENOUGH:
             break
-        pixel = moved[index] + still.bed.corner
-        at = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
-        place = _inside(table, at) if at else None
-        if place is not None and _clear(place, found + chosen, table):
-            chosen.append(candidate_at(place, float(scores[index]), table, camera))
-    return chosen
-
-
-def _gaps(
-    judged: Agreement,
-    moved: NDArray[np.float64],
-    found: list[Candidate],
-    still: Still,
-    table: Table,
-    camera: Camera,
-) -> Array:
-    """A ball in the middle of others shows little outline; what fills a gap of its size between them is one."""
-    scores = np.zeros(len(moved), np.float32)
-    for index in np.nonzero((judged.rest > GAP) & (judged.full > 0.8) & (judged.person < 0.5))[0]:
-        pixel = moved[index] + still.bed.corner
-        place = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
-        if place is None or not _clear(place, found, table, CLOSE):
+        if place is None or not _clear(place, taken + chosen, table):
             continue
-        beside = sum(math.dist(place, other.place) < BESIDE * table.ball_diameter for other in found)
-        if beside >= 3:
+        if _clear(place, chosen, table, BESIDE) or not _rivalled(place, value, at, scores, chosen, table):
+            chosen.append(place)
+            values.append(value)
+    return candidates_at(chosen, values, table, camera)
+
+
+def _rivalled(
+    place: Point, value: float, places: list[Point | None], scores: Array, chosen: list[Point], table: Table
+) -> bool:
+    """Whether another place for the same ball is nearly as good, so that it is better to wait until the balls
+    beside it are known."""
+    low, high = OTHER * table.ball_diameter, APART * table.ball_diameter
+    return any(
+        rival is not None
+        and value - RIVAL < scores[n] < CERTAIN
+        and low < math.dist(place, rival) < high
+        and _clear(rival, chosen, table)
+        for n, rival in enumerate(places)
+    )
+
+
+def _gaps(judged: Agreement, moved: NDArray[np.float64], found: list[Candidate], search: Search) -> Array:
+    """A ball in the middle of others shows little outline; what fills a gap of its size between them is one."""
+    scores, table = np.zeros(len(moved), np.float32), search.table
+    filled = np.nonzero((judged.rest > GAP) & (judged.full > 0.8) & (judged.person < 0.5))[0]
+    taken = [one.place for one in found]
+    for index, (x, y) in zip(
+        filled, places_at(search.camera, moved[filled] + search.still.bed.corner, table.radius), strict=True
+    ):
+        place = (float(x), float(y))
+        if not math.isfinite(x) or not _clear(place, taken, table, CLOSE):
+            continue
+        if sum(math.dist(place, other) < BESIDE * table.ball_diameter for other in taken) >= 3:
             scores[index] = ENOUGH + 0.4 * judged.rest[index]
     return scores
 
 
-def _clear(place: Point, found: list[Candidate], table: Table, apart: float = APART) -> bool:
+def _clear(place: Point, others: list[Point], table: Table, apart: float = APART) -> bool:
     """Whether a ball has room there beside the others."""
-    return all(math.dist(place, other.place) >= apart * table.ball_diameter for other in found)
+    return all(math.dist(place, other) >= apart * table.ball_diameter for other in others)
 
 
-def _near(place: Point, fresh: list[Candidate], table: Table) -> bool:
-    """Whether what is known about it may be different now."""
-    return any(math.dist(place, other.place) < REACH * table.ball_diameter for other in fresh)
-
-
-def explain(known: Array, ball: Candidate, still: Still, table: Table, camera: Camera) -> None:
+def explain(known: Array, ball: Candidate, search: Search) -> None:
     """Nothing more is to be learnt from the pixels of a ball that is known, and of its rim."""
     centre = np.array(ball.pixel)
-    ring = (outline(camera, ball.place, table.radius) - centre) * GROWN + centre - still.bed.corner
+    ring = outline(search.camera, ball.place, search.table.radius) - centre
+    ring = ring * GROWN + centre - search.still.bed.corner
     cv2.fillPoly(known, [np.round(ring * 16).astype(np.int32)], 0.0, shift=4)
 
 
-def neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camera) -> NDArray[np.float64]:
+def neighbours(fresh: list[Candidate], search: Search) -> NDArray[np.float64]:
     """Pixels of the box where balls would touch the ones just found, if there is something."""
+    still, table = search.still, search.table
     angles = np.arange(12) * math.pi / 6
     d = table.ball_diameter
     places = [
@@ -168,7 +220,7 @@ def neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camer
         for ball in fresh
         for a in angles
     ]
-    pixels = project(camera, np.array(places)) - still.bed.corner
+    pixels = project(search.camera, np.array(places)) - still.bed.corner
     height, width = still.foreground.shape
     u, v = np.round(np.nan_to_num(pixels, nan=-1)).astype(int).T
     inside = (u >= 0) & (u < width) & (v >= 0) & (v < height)
@@ -177,21 +229,24 @@ def neighbours(fresh: list[Candidate], still: Still, table: Table, camera: Camer
     return np.asarray(pixels[full])
 
 
-def score(seen: Agreement) -> Array:
-    """The chance that a ball stands there, by what the picture shows of it."""
-    return np.asarray(1 / (1 + np.exp(-(SCORE @ terms(seen)))), np.float32)
+def score(seen: Agreement, shine: Array) -> Array:
+    """The chance that a ball stands there, by what the picture shows of it and by how the lamp shines on it."""
+    return np.asarray(1 / (1 + np.exp(-(SCORE @ terms(seen, shine)))), np.float32)
 
 
-def terms(seen: Agreement) -> Array:
+def terms(seen: Agreement, shine: Array) -> Array:
     """What the score weighs (terms x n); `learning` finds the weights."""
-    low = np.clip((0.6 - seen.full) / 0.3, 0.0, 1.0)  # a ball of the cloth's own hue
+    low = np.clip((DIM - seen.full) / 0.3, 0.0, 1.0)  # a ball of the cloth's own hue
     return np.stack(
         [
             np.ones_like(low), seen.full, seen.dimmest, seen.edged, seen.free, seen.around, seen.inner, seen.person,
             seen.visible, seen.unlike, seen.faint, seen.shine, seen.edged**2, seen.full * seen.edged,
             seen.edged * seen.free, seen.person * seen.edged, seen.around * seen.edged, seen.inner * seen.edged,
             seen.unlike * seen.faint, seen.shine * seen.faint, seen.free * seen.shine, low, low * seen.unlike,
-            low * seen.faint, low * seen.shine, low * seen.edged, low * seen.inner,
+            low * seen.faint, low * seen.shine, low * seen.edged, low * seen.inner, seen.stepped, seen.under, shine,
+            low * seen.stepped, low * seen.under, low * shine, seen.person * seen.stepped, seen.person * seen.under,
+            seen.person * shine, seen.edged * seen.stepped, seen.edged * seen.under, seen.edged * shine,
+            seen.stepped * shine, seen.limb, seen.limb * shine, seen.limb * seen.edged, seen.limb * seen.under,
         ]
     )  # fmt: skip
 
@@ -229,8 +284,9 @@ def _blurred(votes: Array, radius: float) -> Array:
     return gathered
 
 
-def tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Camera) -> list[Try]:
+def tried(starts: NDArray[np.float64], search: Search, held: float = 0.0) -> list[Try]:
     """What pixels of the box would be as balls; without those that are off the table."""
+    still, table, camera = search.still, search.table, search.camera
     if not len(starts):
         return []
     seen = places_at(camera, starts + still.bed.corner, table.radius)
@@ -241,7 +297,7 @@ def tried(starts: NDArray[np.float64], still: Still, table: Table, camera: Camer
     centres = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
     rings = (outlines(camera, np.array(places), table.radius) - centres[:, None]).astype(np.float32)
     return [
-        Try(place, centre - still.bed.corner, ring)
+        Try(place, centre - still.bed.corner, ring, held)
         for place, centre, ring in zip(places, centres, rings, strict=True)
     ]
 
@@ -256,9 +312,16 @@ def _inside(table: Table, place: Point) -> Point | None:
     return at_rail if math.dist(at_rail, place) < AT_RAIL * r else None
 
 
-def candidate_at(place: Point, score: float, table: Table, camera: Camera) -> Candidate:
-    """A ball at a place that is known."""
-    pixel = project(camera, np.array([[*place, table.radius]]))[0]
-    at = (float(pixel[0]), float(pixel[1]))
-    sigma = place_sigma(camera, at, table.radius, FIT_SIGMA)
-    return Candidate(place, sigma, at, ball_radius(camera, place, table.radius), score)
+def candidates_at(
+    places: Sequence[Point], scores: Sequence[float], table: Table, camera: Camera
+) -> list[Candidate]:
+    """Balls at places that are known."""
+    if not places:
+        return []
+    centres = np.column_stack([places, np.full(len(places), table.radius)])
+    pixels = project(camera, centres)
+    sigmas = places_sigma(camera, pixels, table.radius, FIT_SIGMA)
+    return [
+        Candidate(place, float(sigma), (float(u), float(v)), ball_radius(camera, place, table.radius), score)
+        for place, sigma, (u, v), score in zip(places, sigmas, pixels, scores, strict=True)
+    ]

@@ -80,44 +80,37 @@ def project(camera: Camera, places: Array) -> Array:
 
 def place_at(camera: Camera, pixel: Point, height: float) -> Point | None:
     """The place of a point at `height` above the cloth that is seen at `pixel`; None above the horizon."""
-    return _place(camera._parameters, camera.middle, camera.pixel_aspect, pixel, height)
+    x, y = places_at(camera, np.array([pixel]), height)[0]
+    return (float(x), float(y)) if np.isfinite(x) else None
 
 
 def places_at(camera: Camera, pixels: Array, height: float) -> Array:
     """Places (n x 2) of points at `height` that are seen at these pixels (n x 2); NaN above the horizon."""
-    focal, radial = np.exp(camera._parameters[0]), camera._parameters[RADIAL]
-    square = np.atleast_2d(pixels) * [camera.pixel_aspect, 1.0]
-    bent = (square - camera.middle - [camera._parameters[ASIDE], 0.0]) / focal
-    flat = bent.copy()
-    for _ in range(12 if radial else 0):
-        flat = bent / (1 + radial * np.sum(flat**2, axis=1))[:, None]
-    rays = np.column_stack([flat, np.ones(len(flat))]) @ camera.rotation
-    origin = camera.position
-    down = np.where(rays[:, 2] < -1e-9, rays[:, 2], np.nan)
-    share = (height - origin[2]) / down
-    return np.asarray(origin[:2] + share[:, None] * rays[:, :2])
+    return _places(camera._parameters, camera.middle, camera.pixel_aspect, np.atleast_2d(pixels), height)
 
 
 def place_sigma(camera: Camera, pixel: Point, height: float, pixel_sigma: float = MARK_SIGMA) -> float:
     """Standard deviation (metres, worst direction) of that place: of the click and of the camera itself."""
+    return float(places_sigma(camera, np.array([pixel]), height, pixel_sigma)[0])
 
-    def at(parameters: Array, point: Point) -> Array:
-        found = _place(parameters, camera.middle, camera.pixel_aspect, point, height)
-        return np.array(found if found is not None else (np.nan, np.nan))
 
-    def slope(change: Array, point: tuple[float, float], step: float) -> Array:
-        up = at(camera._parameters + change, (pixel[0] + point[0], pixel[1] + point[1]))
-        down = at(camera._parameters - change, (pixel[0] - point[0], pixel[1] - point[1]))
+def places_sigma(camera: Camera, pixels: Array, height: float, pixel_sigma: float) -> Array:
+    """Standard deviations (n, metres, worst direction) of the places seen at pixels (n x 2)."""
+
+    def slope(change: Array, beside: Array, step: float) -> Array:
+        up = _places(camera._parameters + change, camera.middle, camera.pixel_aspect, pixels + beside, height)
+        down = _places(camera._parameters - change, camera.middle, camera.pixel_aspect, pixels - beside, height)
         return np.asarray((up - down) / (2 * step))
 
-    none = np.zeros_like(camera._parameters)
-    of_click = np.column_stack([slope(none, (0.5, 0.0), 0.5), slope(none, (0.0, 0.5), 0.5)])
-    steps = 1e-5 * np.eye(len(none))
-    of_camera = np.column_stack([slope(step, (0.0, 0.0), 1e-5) for step in steps])
-    spread = pixel_sigma**2 * of_click @ of_click.T + of_camera @ camera.covariance @ of_camera.T
-    if not np.all(np.isfinite(spread)):
-        return float("inf")
-    return float(np.sqrt(np.linalg.eigvalsh(spread)[-1]))
+    here, none = np.zeros(2), np.zeros_like(camera._parameters)
+    of_click = np.stack([slope(none, 0.5 * side, 0.5) for side in np.eye(2)], axis=2)
+    of_camera = np.stack([slope(step, here, 1e-5) for step in 1e-5 * np.eye(len(none))], axis=2)
+    spread = pixel_sigma**2 * of_click @ of_click.transpose(0, 2, 1)
+    spread += of_camera @ camera.covariance @ of_camera.transpose(0, 2, 1)
+    told = np.all(np.isfinite(spread), axis=(1, 2))
+    found = np.full(len(pixels), np.inf)
+    found[told] = np.sqrt(np.linalg.eigvalsh(spread[told])[:, -1])
+    return found
 
 
 def solve_camera(
@@ -280,19 +273,17 @@ def _project(parameters: Array, places: Array, centre: Point, aspect: float) -> 
     return np.asarray((focal * bent + centre + [parameters[ASIDE], 0.0]) / [aspect, 1.0])
 
 
-def _place(parameters: Array, centre: Point, aspect: float, pixel: Point, height: float) -> Point | None:
+def _places(parameters: Array, centre: Point, aspect: float, pixels: Array, height: float) -> Array:
     focal, radial = np.exp(parameters[0]), parameters[RADIAL]
-    bent = (np.array([pixel[0] * aspect - parameters[ASIDE], pixel[1]]) - centre) / focal
+    bent = (pixels * [aspect, 1.0] - [parameters[ASIDE], 0.0] - centre) / focal
     flat = bent.copy()
     for _ in range(12 if radial else 0):  # fixed point of flat (1 + k r²) = bent
-        flat = bent / (1 + radial * float(flat @ flat))
+        flat = bent / (1 + radial * np.sum(flat**2, axis=1))[:, None]
     rotation = _rotation(parameters[1:4])
-    ray = rotation.T @ np.array([flat[0], flat[1], 1.0])
+    rays = np.column_stack([flat, np.ones(len(flat))]) @ rotation
     origin = -rotation.T @ parameters[4:7]
-    if ray[2] >= -1e-9:
-        return None
-    share = (height - origin[2]) / ray[2]
-    return float(origin[0] + share * ray[0]), float(origin[1] + share * ray[1])
+    down = np.where(rays[:, 2] < -1e-9, rays[:, 2], np.nan)
+    return np.asarray(origin[:2] + ((height - origin[2]) / down)[:, None] * rays[:, :2])
 
 
 def _rotation(vector: Array) -> Array:

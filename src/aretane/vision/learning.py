@@ -12,7 +12,8 @@ from __future__ import annotations
 import json
 import math
 import sys
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -23,20 +24,23 @@ from scipy.optimize import minimize
 from aretane.core.table import PRESETS, Table
 from aretane.vision.balls import (
     APART,
+    HELD,
     STEPS,
     VISIBLE,
     Candidate,
+    Search,
     Try,
-    candidate_at,
+    candidates_at,
     centres_in,
     explain,
     neighbours,
     terms,
     tried,
 )
-from aretane.vision.camera import Camera, place_at, solve_camera
+from aretane.vision.camera import Camera, places_at, solve_camera
 from aretane.vision.cloth import Array
 from aretane.vision.frames import picture_at
+from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
 from aretane.vision.sight import Still, prepare
@@ -44,7 +48,8 @@ from aretane.vision.sight import Still, prepare
 Case = tuple[NDArray[np.float64], bool]
 
 NEAR, FAR = 0.012, 0.028  # m: nearer than the one it is the ball, farther than the other it is none
-HIDDEN = 0.5  # of a ball that somebody covers
+HIDDEN, PLAIN = 0.5, 0.2  # of a ball that somebody covers: it is none, it may tell of the lamp
+DARK = 0.25  # of the cases are judged as if nothing were known of the lamp
 ROUND = 3.0  # ball diameters: balls this near may be known beforehand
 SOME = 0.6  # of them, at a time
 HOLDING = 3e-4  # ridge
@@ -61,41 +66,55 @@ def cases(path: Path, dice: np.random.Generator) -> Iterator[Case]:
             frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
             _, picture = picture_at(path, frame["t"] + 1e-3)
             still = prepare(straightened(picture, np.array(frame["warp"])), table, camera)
-            yield from _of_picture(still, frame, table, camera, dice)
+            yield from of_picture(still, frame, table, camera, dice)
 
 
-def _of_picture(
+def of_picture(
     still: Still, frame: Mapping[str, Any], table: Table, camera: Camera, dice: np.random.Generator
 ) -> Iterator[Case]:
-    balls = [candidate_at((x, y), 1.0, table, camera) for x, y in frame["balls"].values()]
-    starts = np.vstack([centres_in(still), neighbours(balls, still, table, camera)])
-    for one in tried(starts, still, table, camera):
+    """The cases of one picture: with the lamp that its balls tell of, and some without."""
+    balls = candidates_at([(x, y) for x, y in frame["balls"].values()], [1.0] * len(frame["balls"]), table, camera)
+    plain = [one for one, name in zip(balls, frame["balls"], strict=True) if frame["hidden"].get(name, 0) < PLAIN]
+    dark = Search(still, table, camera)
+    bright = replace(dark, lamp=lamp_of(still, [one.place for one in plain], table, camera))
+    pool = tried(np.vstack([centres_in(still), neighbours(balls, dark)]), dark)
+    if bright.lamp is not None:
+        pool += tried(shining(still, bright.lamp, table, camera), dark, HELD)
+    unlit = dice.random(len(pool)) < DARK
+    for search, off in ((dark, True), (bright, False)):
+        yield from _judged(search, [one for one, n in zip(pool, unlit, strict=True) if n == off], [], frame)
+    for one in pool:
         near = [
             ball
             for ball in balls
             if APART * table.ball_diameter <= math.dist(ball.place, one.place) < ROUND * table.ball_diameter
         ]
-        some = [ball for ball in near if dice.random() < SOME]
-        for known in ([], near, some) if near else ([],):
-            yield from _judged(still, one, known, frame, table, camera)
+        if near:
+            some = near if dice.random() < 0.5 else [ball for ball in near if dice.random() < SOME]
+            yield from _judged(dark if dice.random() < DARK else bright, [one], some, frame)
 
 
 def _judged(
-    still: Still, one: Try, known: list[Candidate], frame: Mapping[str, Any], table: Table, camera: Camera
+    search: Search, tries: Sequence[Try], known: list[Candidate], frame: Mapping[str, Any]
 ) -> Iterator[Case]:
-    told: Array = still.known.copy()
-    for ball in known:
-        explain(told, ball, still, table, camera)
-    rings = one.ring[None]
-    moved = settled(still, told, one.centre[None], rings, STEPS)
-    seen = agreement(still, told, moved, rings)
-    pixel = moved[0] + still.bed.corner
-    place = place_at(camera, (float(pixel[0]), float(pixel[1])), table.radius)
-    if place is None or seen.visible[0] < VISIBLE:
+    if not tries:
         return
-    off, hidden = min((math.dist(place, at), frame["hidden"].get(ball, 0)) for ball, at in frame["balls"].items())
-    if off > FAR or (off < NEAR and hidden < HIDDEN):
-        yield np.asarray(terms(seen)[:, 0], float), off < NEAR
+    still, table, camera = search.still, search.table, search.camera
+    told: Array = still.known.copy() if known else still.known
+    for ball in known:
+        explain(told, ball, search)
+    rings, places = np.array([one.ring for one in tries]), np.array([one.place for one in tries])
+    lights = lights_for(search.lamp, places, table, camera) if search.lamp else None
+    held = np.array([one.held for one in tries], np.float32)
+    moved = settled(still, told, np.array([one.centre for one in tries]), rings, STEPS, lights, held)
+    seen = agreement(still, told, moved, rings)
+    told_of = terms(seen, lit(still, search.lamp, places, moved, table, camera))
+    for n, place in enumerate(places_at(camera, moved + still.bed.corner, table.radius)):
+        if not math.isfinite(place[0]) or seen.visible[n] < VISIBLE:
+            continue
+        off, hidden = min((math.dist(place, at), frame["hidden"].get(b, 0)) for b, at in frame["balls"].items())
+        if off > FAR or (off < NEAR and hidden < HIDDEN):
+            yield np.asarray(told_of[:, n], float), off < NEAR
 
 
 def weights(told: list[Case]) -> NDArray[np.float64]:

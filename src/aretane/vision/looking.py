@@ -12,7 +12,7 @@ import numpy as np
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
 from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import SMALLEST, Candidate, find_balls
+from aretane.vision.balls import SMALLEST, Candidate, find_balls, lamp_in
 from aretane.vision.camera import Camera
 from aretane.vision.cloth import ball_radius
 from aretane.vision.corners import fit_of_marks
@@ -49,7 +49,8 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     camera = camera_of(wanted, table, size)
     still = prepare(_registered(wanted, table, camera, shown), table, camera)
     _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
-    found, racked = with_rack(find_balls(still, table, camera), still, table, camera, wanted.ball_set)
+    found = find_balls(still, table, camera, lamp_in(still, table, camera))
+    found, racked = with_rack(found, still, table, camera, wanted.ball_set)
     looks = [appearance(still, one) for one in found]
     places = apart([one.place for one in found], table)
     found = [replace(one, place=place) for one, place in zip(found, places, strict=True)]

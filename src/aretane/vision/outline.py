@@ -24,6 +24,11 @@ UPPER = np.sin(ANGLES) < math.sin(math.radians(30))  # the top 240 degrees: belo
 WEIGHTS = np.where(UPPER, 1.0, 0.25).astype(np.float32)
 PLAIN, FAINT = 0.35, 0.15  # of a full edge
 SHINING = 8  # points of the inner rings, of 96
+FLANKS = np.array([0.84, 1.18])  # just inside and just outside
+SECTORS = 12  # parts of the outline
+LOWER = np.sin(ANGLES.reshape(SECTORS, -1).mean(axis=1)) > 0.5
+LIT = 0.5  # weight of the lamp's image in the fit
+STEP, DARK = 8.0, 20.0  # units of Lab that count fully
 DISC = np.array([0.25, 0.4, 0.35], np.float32)  # shares of the three inner rings in the disc
 
 
@@ -56,7 +61,9 @@ class Agreement:
     cloth, `around` the foreground round it, `inner` how much colours change inside, `person` the share of the disc
     that belongs to somebody, `visible` the share of the outline that is to be seen. `unlike` is as `full`
     and `faint` as `edged`, with shadows and weak edges counting too; `shine`
-    is the light of the brightest part, `rest` the share of the disc that no known ball explains.
+    is the light of the brightest part, `rest` the share of the disc that no known ball explains. `stepped` says how
+    much the colour differs across the outline, part by part, `under` how dark the lower part is beside the cloth
+    below it (-1 to 1). `limb` is the share of the disc that hangs on somebody.
     """
 
     full: Array
@@ -71,6 +78,9 @@ class Agreement:
     faint: Array
     shine: Array
     rest: Array
+    stepped: Array
+    under: Array
+    limb: Array
 
 
 def agreement(still: Still, known: Array, centres: Pixels, rings: Array) -> Agreement:
@@ -106,23 +116,58 @@ def agreement(still: Still, known: Array, centres: Pixels, rings: Array) -> Agre
         ((flank > FAINT) & on).sum(axis=1) / np.maximum(on.sum(axis=1), 1),
         np.sort(seen(still.brighter)[:, :2].reshape(count, -1), axis=1)[:, -SHINING:].mean(axis=1),
         known[:, INSIDE].mean(axis=2) @ DISC,
+        *_steps(still, centres, rings, known),
+        (seen(still.limbs)[:, INSIDE] * known[:, INSIDE]).sum(axis=(1, 2))
+        / np.maximum(known[:, INSIDE].sum(axis=(1, 2)), 1.0),
     )
 
 
+def _steps(still: Still, centres: Pixels, rings: Array, known: Array) -> tuple[Array, Array]:
+    """`stepped` and `under`: what lies just inside the outline beside what lies just outside, over a few directions
+    at a time, so that noise is averaged out."""
+    seen = _sampler(centres, rings, FLANKS)(still.colours)
+    apart = (seen[:, 0] - seen[:, 1]).reshape(len(centres), SECTORS, -1, 3).mean(axis=2)
+    clear = known[:, [RIM, BEYOND]].min(axis=1).reshape(len(centres), SECTORS, -1).mean(axis=2)
+    visible = np.maximum(clear.sum(axis=1), 1e-6)
+    size = np.clip(np.linalg.norm(apart, axis=2) / STEP, 0.0, 1.0)
+    low = clear * LOWER
+    dark = np.clip(-apart[..., 0] / DARK, -1.0, 1.0)
+    return (size * clear).sum(axis=1) / visible, (dark * low).sum(axis=1) / np.maximum(low.sum(axis=1), 1e-6)
+
+
 def _sampler(centres: Pixels, rings: Array, scales: Pixels) -> Callable[[Array], Array]:
-    """Reads a picture along the rings about the centres, at these multiples of the outlines: n x scales x 48."""
+    """Reads a picture along the rings about the centres, at these multiples of the outlines: n x scales x 48
+    (x channels)."""
     maps = centres[:, None, None] + scales[None, :, None, None] * rings[:, None]
     across, down = (np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, len(ANGLES)) for axis in (0, 1))
 
     def seen(picture: Array) -> Array:
         taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-        return np.asarray(taken).reshape(len(centres), len(scales), -1)
+        return np.asarray(taken).reshape(len(centres), len(scales), len(ANGLES), *picture.shape[2:])
 
     return seen
 
 
-def _fit(still: Still, known: Array, centres: Pixels, rings: Array) -> Array:
-    """How well balls there would fit: full inside, a step of the foreground and an edge on the outline."""
+@dataclass(frozen=True)
+class Lights:
+    """Where a lamp should shine on n balls: pixels beside their centres (n x 2), and how brightly."""
+
+    beside: Pixels
+    bright: float
+
+    def of(self, which: NDArray[np.int64], times: int) -> Lights:
+        return Lights(np.repeat(self.beside[which], times, axis=0), self.bright)
+
+    def seen(self, still: Still, centres: Pixels) -> Array:
+        """How much of that light is there, 0 to 1."""
+        at = np.ascontiguousarray(centres + self.beside, np.float32)[:, None]
+        light = cv2.remap(still.glints, at[..., 0], at[..., 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+        return np.asarray(np.clip(light[:, 0] / self.bright, 0.0, 1.0), np.float32)
+
+
+def _fit(still: Still, known: Array, centres: Pixels, rings: Array, lights: Lights | None) -> Array:
+    """How well balls there would fit: full inside, a step of the foreground and an edge on the outline, and the
+    lamp's image where it should be."""
     seen = _sampler(centres, rings, SCALES[[0, 1, RIM, BEYOND]])
     shown, weights = seen(still.foreground), seen(known) * WEIGHTS
     totals = np.maximum(weights.sum(axis=2), 1e-6)
@@ -133,7 +178,8 @@ def _fit(still: Still, known: Array, centres: Pixels, rings: Array) -> Array:
     flank = np.abs(on(still.edges[0])[:, 0] * normal[..., 0] + on(still.edges[1])[:, 0] * normal[..., 1])
     weight = on(known)[:, 0] * WEIGHTS
     edge = (flank * weight).sum(axis=1) / np.maximum(weight.sum(axis=1), 1e-6)
-    return np.asarray(step + 0.3 * inside.sum(axis=1) + 0.5 * edge)
+    shine = LIT * lights.seen(still, centres) if lights is not None else 0.0
+    return np.asarray(step + 0.3 * inside.sum(axis=1) + 0.5 * edge + shine)
 
 
 def _dimmest(shown: Array, known: Array) -> Array:
@@ -146,10 +192,22 @@ def _dimmest(shown: Array, known: Array) -> Array:
     return np.asarray(np.where(np.isfinite(ordered[:, 1]), ordered[:, 1], 0.0), np.float32)
 
 
-def settled(still: Still, known: Array, centres: Pixels, rings: Array, steps: tuple[float, ...]) -> Pixels:
-    """Move every centre until its outline fits best, coarse to fine; over some pixels outlines keep their shape."""
+def settled(
+    still: Still,
+    known: Array,
+    centres: Pixels,
+    rings: Array,
+    steps: tuple[float, ...],
+    lights: Lights | None = None,
+    held: Array | None = None,
+) -> Pixels:
+    """Move every centre until its outline fits best, coarse to fine; over some pixels outlines keep their shape.
+
+    `held` (n) is how much a centre's fit suffers for each radius, squared, that it is moved.
+    """
     at = centres.copy()
-    best = _fit(still, known, at, rings)
+    pull = (np.zeros(len(at)) if held is None else held) / (np.linalg.norm(rings, axis=2) ** 2).mean(axis=1)
+    best = _fit(still, known, at, rings, lights)
     around = np.array([(i, j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j], float)
     for step in steps:
         active = np.arange(len(at))
@@ -157,8 +215,11 @@ def settled(still: Still, known: Array, centres: Pixels, rings: Array, steps: tu
             if not len(active):
                 break
             tried = at[active, None] + step * around
-            fits = _fit(still, known, tried.reshape(-1, 2), np.repeat(rings[active], len(around), axis=0))
-            fits = fits.reshape(len(active), -1)
+            times = len(around)
+            own = lights.of(active, times) if lights is not None else None
+            fits = _fit(still, known, tried.reshape(-1, 2), np.repeat(rings[active], times, axis=0), own)
+            off = np.sum((tried - centres[active, None]) ** 2, axis=2)
+            fits = fits.reshape(len(active), -1) - pull[active, None] * off
             choice = fits.argmax(axis=1)
             better = fits.max(axis=1) > best[active] + 1e-6
             moved = active[better]

@@ -12,10 +12,11 @@ from collections.abc import Sequence
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from scipy.optimize import linear_sum_assignment
 
 from aretane.core.rack import racked
 from aretane.core.table import Point, Table
-from aretane.vision.balls import Candidate, candidate_at
+from aretane.vision.balls import Candidate, candidates_at
 from aretane.vision.camera import Camera
 from aretane.vision.outline import outlines
 from aretane.vision.sight import Still
@@ -29,6 +30,9 @@ SHIFT, FARTHEST = 0.004, 6  # m, and how often along or across: racks are set by
 FULL, CLEAN = 0.88, 0.28  # of the pack that must be foreground, and of the ring round it that may be
 LOOSE = 0.35  # ball diameters within which the finds agree with a place of the pack
 AGREED = 0.7  # of the places must have a find of their own
+TOLD = 0.8  # score of a find that can speak against a pack
+INSIDE = 0.7  # ball diameters from a place of the pack: a find farther away does not belong to it
+MOST, OFF = 0.8, (0.22, 0.42)  # how far off the pack's places half, and most, of such finds may be
 RING = 1.12, 1.5  # ball radii: the ring round the pack
 SURE = 0.9  # score of a ball that was told by its pack
 
@@ -43,7 +47,7 @@ def with_rack(
             if _agreed(places, found, table) < AGREED:
                 continue
             placed = _best(places, still, table, camera)
-            if placed is not None:
+            if placed is not None and _tight(placed, found, table):
                 return _replaced(found, placed, table, camera), True
     return list(found), False
 
@@ -56,6 +60,18 @@ def _agreed(places: Sequence[Point], found: Sequence[Candidate], table: Table) -
     reach = (LOOSE + 0.5) * table.ball_diameter
     near = [any(math.dist(one.place, at) < reach for one in found) for at in places]
     return sum(near) / len(places)
+
+
+def _tight(placed: Sequence[Point], found: Sequence[Candidate], table: Table) -> bool:
+    """Whether the sure finds among the pack lie at its places, one at each: a pack that has been hit does not."""
+    D = table.ball_diameter
+    apart = [[math.dist(one.place, at) / D for at in placed] for one in found if one.score > TOLD]
+    apart = [row for row in apart if min(row) < INSIDE]
+    if not apart:
+        return False
+    rows, columns = linear_sum_assignment(apart)
+    off = np.array(apart)[rows, columns]
+    return float(np.median(off)) < OFF[0] and float(np.quantile(off, MOST)) < OFF[1]
 
 
 def _best(places: Sequence[Point], still: Still, table: Table, camera: Camera) -> list[Point] | None:
@@ -105,4 +121,4 @@ def _replaced(found: Sequence[Candidate], places: Sequence[Point], table: Table,
         if math.dist(one.place, middle) > reach
         or all(math.dist(one.place, at) > 0.8 * table.ball_diameter for at in places)
     ]
-    return outside + [candidate_at(place, SURE, table, camera) for place in places]
+    return outside + candidates_at(places, [SURE] * len(places), table, camera)

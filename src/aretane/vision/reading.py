@@ -15,11 +15,12 @@ import cv2
 import numpy as np
 
 from aretane.core.table import Point, Table
-from aretane.vision.balls import APART, Candidate, find_balls
+from aretane.vision.balls import APART, Candidate, find_balls, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
 from aretane.vision.cloth import Array, Bed, Image, ball_radius, bed_of
 from aretane.vision.frames import pictures
 from aretane.vision.identity import appearance
+from aretane.vision.lamps import Lamp
 from aretane.vision.outline import outline, polished, settled, size_ratio
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, Warp, straightened
@@ -29,6 +30,7 @@ from aretane.vision.watch import SAME, Look, Seen, Shot, Watch
 EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
 CHANGED = 12.0  # of 255: a pixel that differs more from the look before
+LAMP_EVERY = 20  # looks after which the lamp is looked for anew
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
@@ -97,6 +99,8 @@ class Reader:
         self.registrar: Registrar | None = None
         self.before: Array | None = None
         self.last: Look | None = None
+        self.lamp: Lamp | None = None
+        self.looks = 0
 
     def take(self, time: float, picture: Image) -> Progress:
         """Look at one more picture."""
@@ -134,9 +138,11 @@ class Reader:
                 return self.last
         self.before = soft
         still = prepare(small, self.table, view.small, view.small_bed)
-        found, racked = with_rack(
-            find_balls(still, self.table, view.small), still, self.table, view.small, self.ball_set
-        )
+        if self.lamp is None or self.looks % LAMP_EVERY == 0:
+            self.lamp = lamp_in(still, self.table, view.small) or self.lamp
+        self.looks += 1
+        found = find_balls(still, self.table, view.small, self.lamp)
+        found, racked = with_rack(found, still, self.table, view.small, self.ball_set)
         bed = still.bed.cloth & (still.known > 0)
         self.cloth.append(float((still.unlike[bed] < 0.5).mean()) if bed.any() else 0.0)
         gaps = Gaps(still, self.table, view.small, found)

@@ -16,12 +16,14 @@ from aretane.vision.cloth import Array, Bed, Image, Mask, bed_of, cloth_colour, 
 
 LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
+GLINT = 0.9  # ball radii: the breadth of a lamp's image at most
 SHINE = 40.0  # units of lightness above the cloth's that are full light
 VIVID = 62.0  # chroma of drawn lines; painted balls have less, lit as they are
-LINE = 0.3  # ball radii: half the breadth of a drawn line at most
+LINE = 0.5  # ball radii: half the breadth of a drawn line at most
 LONG = 3.0  # ball radii: its length at least
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
+LIMB = 6.0  # ball radii that a hand reaches beyond the broad part of an arm
 DULL = 0.17  # of that: a weaker edge is noise
 
 
@@ -29,10 +31,12 @@ DULL = 0.17  # of that: a weaker edge is noise
 class Still:
     """`known` is 0 outside of the bed and under lines that somebody drew. `contrast` is how far from cloth a pixel
     is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without;
-    `brighter` how much brighter than cloth.
+    `brighter` how much brighter than cloth. `glints` is how
+    much lighter a spot smaller than a ball is than what is round it, in units of lightness.
 
     `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `people` is
-    1 where foreground that comes in from outside is too broad for a ball.
+    1 where foreground that comes in from outside is too broad for a ball, `limbs` where it hangs together with
+    what comes in from outside at all.
     """
 
     colours: Array
@@ -40,8 +44,10 @@ class Still:
     foreground: Array
     unlike: Array
     brighter: Array
+    glints: Array
     edges: tuple[Array, Array]
     people: Array
+    limbs: Array
     known: Array
     bed: Bed
 
@@ -56,15 +62,17 @@ def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None
     drawn = _drawn(colours, shown, bed)
     known = np.where(bed.seen & ~drawn, np.float32(1), np.float32(0))
     brighter = np.clip((colours[..., 0] - cloth[..., 0]) / SHINE, 0.0, 1.0) * known
-    people = _people(np.where(bed.cloth, unlike, shown) * known, bed)
+    people, limbs = _people(np.where(bed.cloth, unlike, shown) * known, bed)
     return Still(
         colours,
         lenient / threshold,
         shown * known,
         unlike * known,
         brighter,
+        _glints(colours[..., 0], bed),
         _edges(colours, known),
         people,
+        limbs,
         known,
         bed,
     )
@@ -82,8 +90,15 @@ def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
     long[0] = False
     if not long.any():
         return np.zeros(shown.shape, bool)
-    grown = cv2.dilate(long[labels].astype(np.uint8), np.ones((3, 3), np.uint8))
+    grown = cv2.dilate(long[labels].astype(np.uint8), np.ones((5, 5), np.uint8))
     return grown.astype(bool)
+
+
+def _glints(lightness: Array, bed: Bed) -> Array:
+    """Small light spots: what a morphological opening takes away (Serra 1982, the top hat)."""
+    breadth = max(3, round(GLINT * float(np.median(bed.radii))) + 1)
+    round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (breadth, breadth))
+    return np.asarray(cv2.morphologyEx(np.ascontiguousarray(lightness), cv2.MORPH_TOPHAT, round_one), np.float32)
 
 
 def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
@@ -98,21 +113,29 @@ def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
     return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
 
 
-def _people(shown: Array, bed: Bed) -> Array:
-    """Bodies and arms: parts of blobs that leave the bed in which a disc broader than a ball has room.
+def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
+    """Bodies and arms: parts of blobs that leave the bed in which a disc broader than a ball has room; and all that
+    hangs on these blobs.
 
     What hangs on somebody by something as thin as a cue is not they.
     """
     solid = (shown > 0.5).astype(np.uint8)
+    inner = cv2.erode(bed.seen.astype(np.uint8), np.ones((5, 5), np.uint8), borderValue=0).astype(bool)
+    rim = bed.seen & ~inner
+    limbs = _leaving(solid, rim)
     thick = cv2.distanceTransform(solid, cv2.DIST_L2, 3) > THIN * bed.radii
     reach = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3)
-    solid = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
-    _, labels = cv2.connectedComponents(solid, connectivity=4)
-    inner = cv2.erode(bed.seen.astype(np.uint8), np.ones((5, 5), np.uint8), borderValue=0).astype(bool)
-    leaving = np.unique(labels[bed.seen & ~inner])
-    outsider = np.isin(labels, leaving[leaving > 0])
+    outsider = _leaving((solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8), rim)
     broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
     if not broad.any():
-        return np.zeros(shown.shape, np.float32)
+        return np.zeros(shown.shape, np.float32), np.zeros(shown.shape, np.float32)
     away = cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3)
-    return (outsider & (away < BROAD * bed.radii)).astype(np.float32)
+    theirs = (outsider & (away < BROAD * bed.radii)).astype(np.float32)
+    return theirs, (limbs & (away < LIMB * bed.radii)).astype(np.float32)
+
+
+def _leaving(solid: Image, rim: Mask) -> Mask:
+    """The blobs that reach the rim."""
+    _, labels = cv2.connectedComponents(solid, connectivity=4)
+    leaving = np.unique(labels[rim])
+    return np.isin(labels, leaving[leaving > 0])
