@@ -10,7 +10,7 @@ import pytest
 
 from aretane.core.rack import racked
 from aretane.core.table import PRESETS
-from aretane.vision.balls import find_balls
+from aretane.vision.balls import find_balls, lamp_in
 from aretane.vision.camera import project
 from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, lab, surely
 from aretane.vision.identity import name_balls
@@ -38,6 +38,10 @@ def shown(view="short rail", cloth="blue", table=POOL, balls=None, size=(1280, 7
     return picture, camera, dice
 
 
+def balls_in(still, table, camera):
+    return find_balls(still, table, camera, lamp_in(still, table, camera))
+
+
 def misses(found, balls, reach=0.03):
     """Distances of each ball to what was found for it (infinite if nothing was), and how many finds are no ball."""
     distances = [min((math.dist(one.place, place) for one in found), default=math.inf) for place in balls.values()]
@@ -48,11 +52,9 @@ def misses(found, balls, reach=0.03):
 @pytest.mark.parametrize("view", ["short rail", "corner", "overhead"])
 @pytest.mark.parametrize("cloth", ["blue", "light blue", "green", "grey"])
 def test_every_ball_is_found_where_it_stands_and_nothing_else(view, cloth):
-    if (view, cloth) == ("corner", "grey"):
-        pytest.skip("a white ball of 16 pixels on grey cloth is a known limit, see docs/recordings.md")
     picture, camera, dice = shown(view, cloth, marks=((1.5, 0.5),), spots=((POOL.foot_spot, POOL.width / 2),))
     noisy = np.clip(picture + dice.normal(0, 2.5, picture.shape), 0, 255).astype(np.uint8)
-    distances, false = misses(find_balls(prepare(noisy, POOL, camera), POOL, camera), BALLS)
+    distances, false = misses(balls_in(prepare(noisy, POOL, camera), POOL, camera), BALLS)
     assert false == 0
     assert max(distances) < 0.02
     assert np.median(distances) < 0.008
@@ -62,14 +64,14 @@ def test_balls_frozen_to_far_and_near_rails_are_found():
     r = POOL.radius
     rails = {"cue": (1.0, r), "3": (1.6, POOL.width - r), "2": (POOL.length - r, 0.5), "7": (r, 0.9)}
     picture, camera, _ = shown(balls=rails)
-    distances, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), rails)
+    distances, false = misses(balls_in(prepare(picture, POOL, camera), POOL, camera), rails)
     assert (max(distances) < 0.025, false) == (True, 0)
 
 
 def test_two_touching_balls_are_two():
     pair = {"cue": (0.6, 0.4), "3": (1.4, 0.6), "5": (1.4, 0.6 + POOL.ball_diameter)}
     picture, camera, _ = shown(balls=pair)
-    distances, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), pair)
+    distances, false = misses(balls_in(prepare(picture, POOL, camera), POOL, camera), pair)
     assert (max(distances) < 0.02, false) == (True, 0)
 
 
@@ -78,14 +80,14 @@ def test_drawn_lines_and_a_cue_over_the_table_are_no_balls():
     a, b = (tuple(int(v) for v in p) for p in project(camera, np.array([[0.3, 0.7, 0.03], [1.6, 0.75, 0.03]])))
     cv2.line(picture, a, b, (40, 240, 250), 2, cv2.LINE_AA)
     cv2.line(picture, (a[0], a[1] + 40), (b[0] - 30, b[1] + 60), (96, 150, 190), 5, cv2.LINE_AA)
-    _, false = misses(find_balls(prepare(picture, POOL, camera), POOL, camera), BALLS)
+    _, false = misses(balls_in(prepare(picture, POOL, camera), POOL, camera), BALLS)
     assert false == 0
 
 
 def test_the_uncertainty_covers_the_error():
     """Of the places found, most lie within two standard deviations of the truth."""
     picture, camera, _ = shown("corner")
-    found = find_balls(prepare(picture, POOL, camera), POOL, camera)
+    found = balls_in(prepare(picture, POOL, camera), POOL, camera)
     within = [min(math.dist(one.place, p) for p in BALLS.values()) < 2.5 * one.sigma + 0.002 for one in found]
     assert np.mean(within) > 0.8
 
@@ -115,7 +117,7 @@ def test_a_tight_rack_is_told_as_one(discipline, table, balls):
     picture, camera, _ = shown(table=table, cloth="green", balls={"cue": (0.5, 0.5), **pack})
     still = prepare(picture, table, camera)
     ball_set = "snooker" if discipline == "snooker" else "pool"
-    found, told = with_rack(find_balls(still, table, camera), still, table, camera, ball_set)
+    found, told = with_rack(balls_in(still, table, camera), still, table, camera, ball_set)
     distances, false = misses(found, pack)
     assert told
     assert (len(pack), max(distances) < 0.012, false) == (balls, True, 1), "the cue ball is beside it"
@@ -124,7 +126,47 @@ def test_a_tight_rack_is_told_as_one(discipline, table, balls):
 def test_loose_balls_are_no_rack():
     picture, camera, _ = shown()
     still = prepare(picture, POOL, camera)
-    assert not with_rack(find_balls(still, POOL, camera), still, POOL, camera, "pool")[1]
+    assert not with_rack(balls_in(still, POOL, camera), still, POOL, camera, "pool")[1]
+
+
+def test_a_pack_that_was_hit_is_no_rack():
+    """Its balls lie near the places of a pack, but not at them."""
+    table, dice = PRESETS["snooker-12ft"], np.random.default_rng(2)
+    pack = {ball: at for ball, at in racked(table, "snooker").balls.items() if "red" in ball}
+    apex = (table.length / 2 + 1.0, table.width / 2)
+    spread = {
+        ball: (apex[0] + 1.25 * (x - apex[0]) + dice.normal(0, 0.003), apex[1] + 1.25 * (y - apex[1]))
+        for ball, (x, y) in pack.items()
+    }
+    picture, camera, _ = shown(table=table, cloth="green", balls=spread)
+    still = prepare(picture, table, camera)
+    found, told = with_rack(balls_in(still, table, camera), still, table, camera, "snooker")
+    distances, false = misses(found, spread)
+    assert (told, max(distances) < 0.025, false) == (False, True, 0)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_a_green_ball_on_green_cloth_is_found_however_it_lies(seed):
+    balls = {**BALLS, "6": (1.5 + 0.15 * seed, 0.45)}
+    dice = np.random.default_rng(seed)
+    camera = camera_for(POOL, "corner", (1280, 720), dice)
+    turned = {ball: random_turn(dice) for ball in balls}
+    picture = Scene(POOL, camera, (1280, 720), Look(cloth=CLOTHS["green"])).paint(balls, turned)
+    distances, false = misses(balls_in(prepare(picture, POOL, camera), POOL, camera), balls)
+    assert (max(distances) < 0.03, false) == (True, 0)
+
+
+def test_a_gloved_hand_at_the_end_of_an_arm_is_no_ball():
+    """An arm comes in over the near rail; no lamp shines on it."""
+    picture, camera, _ = shown(cloth="blue")
+    arm = project(camera, np.array([[-0.1, 0.5, 0.1], [0.35, 0.62, 0.05]])).astype(int)
+    fingers = project(camera, np.array([[0.42, 0.60, 0.03], [0.43, 0.63, 0.03], [0.42, 0.66, 0.03]])).astype(int)
+    cv2.line(picture, tuple(arm[0]), tuple(arm[1]), (44, 40, 40), 40, cv2.LINE_AA)
+    for finger in fingers:
+        cv2.line(picture, tuple(arm[1]), tuple(finger), (44, 40, 40), 14, cv2.LINE_AA)
+    distances, false = misses(balls_in(prepare(picture, POOL, camera), POOL, camera), BALLS)
+    assert false == 0
+    assert sum(d < 0.02 for d in distances) >= len(BALLS) - 2, "the arm may cover some"
 
 
 def test_the_outline_of_a_sphere_is_where_its_rays_touch_it():
@@ -149,7 +191,7 @@ def test_snooker_balls_are_named_by_their_colours():
     table = PRESETS["snooker-12ft"]
     picture, camera, _ = shown(cloth="green", table=table, balls=SNOOKER, size=(1920, 1080))
     still = prepare(picture, table, camera)
-    named = name_balls(still, find_balls(still, table, camera), "snooker")
+    named = name_balls(still, balls_in(still, table, camera), "snooker")
     right = [
         min(SNOOKER, key=lambda ball: math.dist(SNOOKER[ball], one.candidate.place)).split("-")[0]
         == one.ball.split("-")[0]
@@ -163,7 +205,7 @@ def test_snooker_balls_are_named_by_their_colours():
 def test_no_name_is_given_twice():
     picture, camera, _ = shown()
     still = prepare(picture, POOL, camera)
-    named = name_balls(still, find_balls(still, POOL, camera), "pool")
+    named = name_balls(still, balls_in(still, POOL, camera), "pool")
     names = [one.ball for one in named]
     cue = next(one for one in named if one.ball == "cue")
     assert cue.confidence > 0.7, "nothing else is so white"

@@ -8,7 +8,7 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.table import PRESETS
-from aretane.vision.camera import place_at, place_sigma, project, solve_camera
+from aretane.vision.camera import place_at, place_sigma, places_sigma, project, solve_camera
 from aretane.vision.marks import mark_places
 
 TABLE = PRESETS["pool-9ft"]
@@ -144,3 +144,12 @@ def test_a_pixel_above_the_horizon_is_no_place():
 def test_marks_that_no_camera_could_see_are_refused(marks, said):
     with pytest.raises(InputError, match=said):
         solve_camera(TABLE, marks, (1280, 720))
+
+
+def test_uncertainties_of_many_places_are_those_of_each():
+    pixels = np.array([[500.0, 300.0], [640.0, 400.0], [800.0, 350.0], [640.0, -4000.0]])
+    view = VIEWS["side 720p"]
+    camera = solve_camera(TABLE, marks_of(view, CORNERS, 2.0, np.random.default_rng(1)), view[3])
+    each = [place_sigma(camera, tuple(pixel), TABLE.radius, 0.6) for pixel in pixels]
+    assert places_sigma(camera, pixels, TABLE.radius, 0.6) == pytest.approx(each)
+    assert each[-1] == np.inf

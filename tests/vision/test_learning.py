@@ -1,27 +1,51 @@
-"""The weights of the score. Oracle: statsmodels' logistic regression on cases made up by hand."""
+"""The network that weighs a ball's score. Oracle: statsmodels' logistic regression on cases made up here."""
 
 from __future__ import annotations
 
 import numpy as np
+import pytest
 import statsmodels.api as sm
 
-from aretane.vision import learning
-from aretane.vision.balls import SCORE, terms
+from aretane.vision.learning import network
 from aretane.vision.outline import Agreement
+from aretane.vision.score import INPUTS, Network, _network, inputs_of, score
 
 
-def test_the_weights_are_those_of_a_logistic_regression(monkeypatch):
-    monkeypatch.setattr(learning, "HOLDING", 1e-12)
+def test_where_a_line_is_enough_it_says_what_a_logistic_regression_says():
     dice = np.random.default_rng(4)
-    x = np.column_stack([np.ones(800), dice.normal(size=(800, 3))])
-    chance = 1 / (1 + np.exp(-(x @ [0.3, 1.2, -0.8, 0.5])))
-    y = dice.random(800) < chance
-    even = np.where(y, 400 / y.sum(), 400 / (~y).sum())
-    oracle = sm.GLM(y.astype(float), x, family=sm.families.Binomial(), freq_weights=even).fit()
-    found = learning.weights(list(zip(x, y, strict=True)))
-    np.testing.assert_allclose(found, oracle.params, atol=0.02)
+    x = dice.normal(size=(1500, 3))
+    chance = 1 / (1 + np.exp(-(0.3 + x @ [1.2, -0.8, 0.5])))
+    y = dice.random(1500) < chance
+    even = np.where(y, 750 / y.sum(), 750 / (~y).sum())
+    oracle = sm.GLM(y.astype(float), sm.add_constant(x), family=sm.families.Binomial(), freq_weights=even).fit()
+    found = network(x, y, dice).chances(x)
+    assert np.abs(found - oracle.predict(sm.add_constant(x))).mean() < 0.05
 
 
-def test_every_term_has_its_weight():
-    one = np.full(1, 0.5, np.float32)
-    assert len(terms(Agreement(*[one] * len(Agreement.__dataclass_fields__)))) == len(SCORE)
+def test_it_learns_what_no_line_can_tell():
+    """A ball if both or neither: exclusive or."""
+    dice = np.random.default_rng(6)
+    x = dice.uniform(-1, 1, (1500, 2))
+    y = (x[:, 0] > 0) == (x[:, 1] > 0)
+    assert ((network(x, y, dice).chances(x) > 0.5) == y).mean() > 0.95
+
+
+def test_a_network_by_hand():
+    """tanh(1 + 2 x) - 0.5 into the logistic function."""
+    made = Network(np.array([[1.0, 2.0]]), np.array([-0.5, 1.0]))
+    assert made.chances(np.array([[0.25]]))[0] == pytest.approx(1 / (1 + np.exp(0.5 - np.tanh(1.5))))
+
+
+def agreement(**seen):
+    none = dict.fromkeys(Agreement.__dataclass_fields__, 0.0) | {"visible": 1.0, "rest": 1.0}
+    return Agreement(**{name: np.full(1, value, np.float32) for name, value in (none | seen).items()})
+
+
+def test_the_weights_that_are_kept_fit_the_inputs_and_tell_a_ball_from_cloth():
+    ball = agreement(full=1.0, dimmest=1.0, edged=0.95, free=0.8, inner=0.4, unlike=1.0, faint=1.0, stepped=1.0,
+                     shine=0.5, under=0.4)  # fmt: skip
+    half = np.full(1, 0.5, np.float32)
+    assert _network().hidden.shape[1] == 1 + len(INPUTS) + 1 == 1 + inputs_of(ball, half).shape[1]
+    assert score(ball, half)[0] > 0.95
+    assert score(agreement(), -half)[0] < 0.02
+    assert score(agreement(full=1.0, around=1.0, unlike=1.0, person=1.0, limb=1.0), -half)[0] < 0.05, "a sleeve"

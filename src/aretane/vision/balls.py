@@ -22,15 +22,16 @@ from aretane.vision.camera import Camera, places_at, places_sigma, project
 from aretane.vision.cloth import Array, ball_radius
 from aretane.vision.lamps import Lamp, lamp_of, lights_for, lit, shining
 from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
+from aretane.vision.score import score
 from aretane.vision.sight import Still
 
 SMALLEST = 3.0  # pixels of radius below which nothing can be told
 VOTES = (0.88, 1.0, 1.12)  # of the radius: where an edge votes
 LEAST_VOTES = 0.16  # of a full outline
 MOST = 160  # centres looked at
-LEAST = 0.4  # of the disc unlike cloth, that a ball may be there at all
+LEAST = 0.4  # of it unlike cloth, that a ball may be in such a gap
 VISIBLE = 0.25  # of the outline, that anything can be said
-ENOUGH, SURE, CERTAIN = 0.5, 0.9, 0.99  # of the score
+ENOUGH, SURE, CERTAIN = 0.4, 0.9, 0.99  # of the score
 HELD = 3.0  # of the fit, for a radius: a centre that a lamp's image tells stays near it
 DIM = 0.6  # full: below, a ball is of the cloth's own hue
 ASKED = 40  # centres among which the balls are looked for that tell of the lamp
@@ -42,13 +43,6 @@ CLOSE, BESIDE = 0.9, 1.3  # ball diameters: how near and how far the balls round
 GROWN = 1.06  # ball radii that a known ball explains
 OTHER, RIVAL = 0.2, 0.15  # ball diameters, and of the score: places for one ball that rival each other
 APART = 0.86  # ball diameters: nearer finds are one ball
-SCORE = np.array([
-    -12.75, 4.43, 3.43, -0.17, 4.45, -1.43, -0.91, -2.09, 2.11,
-    -1.42, 1.74, -0.26, 0.52, 3.56, 3.21, 1.13, 1.82, -1.73,
-    0.90, -0.97, 1.67, 0.70, -2.39, 3.25, 3.54, -1.18, -3.77,
-    2.38, 0.23, 1.85, 1.97, 1.51, 2.32, -0.55, -0.18, -0.07,
-    0.53, 1.07, 0.96, 0.98, -3.19, -1.01, 0.42, -0.43,
-])  # fmt: skip
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
 STEPS = (1.5, 0.5)
@@ -135,8 +129,8 @@ def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     first = agreement(still, known, centres, rings)
     seen = (first.visible > VISIBLE) & (score(first, np.full(len(pool), 0.5)) > POSSIBLE)
-    gap = (first.visible <= VISIBLE) & (first.rest > GAP)
-    likely = np.nonzero((first.unlike > LEAST) & (seen | gap))[0]
+    gap = (first.visible <= VISIBLE) & (first.rest > GAP) & (first.unlike > LEAST)
+    likely = np.nonzero(seen | gap)[0]
     if not len(likely):
         return []
     places = np.array([pool[index].place for index in likely])
@@ -227,28 +221,6 @@ def neighbours(fresh: list[Candidate], search: Search) -> NDArray[np.float64]:
     full = np.zeros(len(pixels), bool)
     full[inside] = still.unlike[v[inside], u[inside]] > 0.5
     return np.asarray(pixels[full])
-
-
-def score(seen: Agreement, shine: Array) -> Array:
-    """The chance that a ball stands there, by what the picture shows of it and by how the lamp shines on it."""
-    return np.asarray(1 / (1 + np.exp(-(SCORE @ terms(seen, shine)))), np.float32)
-
-
-def terms(seen: Agreement, shine: Array) -> Array:
-    """What the score weighs (terms x n); `learning` finds the weights."""
-    low = np.clip((DIM - seen.full) / 0.3, 0.0, 1.0)  # a ball of the cloth's own hue
-    return np.stack(
-        [
-            np.ones_like(low), seen.full, seen.dimmest, seen.edged, seen.free, seen.around, seen.inner, seen.person,
-            seen.visible, seen.unlike, seen.faint, seen.shine, seen.edged**2, seen.full * seen.edged,
-            seen.edged * seen.free, seen.person * seen.edged, seen.around * seen.edged, seen.inner * seen.edged,
-            seen.unlike * seen.faint, seen.shine * seen.faint, seen.free * seen.shine, low, low * seen.unlike,
-            low * seen.faint, low * seen.shine, low * seen.edged, low * seen.inner, seen.stepped, seen.under, shine,
-            low * seen.stepped, low * seen.under, low * shine, seen.person * seen.stepped, seen.person * seen.under,
-            seen.person * shine, seen.edged * seen.stepped, seen.edged * seen.under, seen.edged * shine,
-            seen.stepped * shine, seen.limb, seen.limb * shine, seen.limb * seen.edged, seen.limb * seen.under,
-        ]
-    )  # fmt: skip
 
 
 def centres_in(still: Still) -> NDArray[np.float64]:

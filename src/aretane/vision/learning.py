@@ -1,6 +1,6 @@
-"""Finds the weights of a ball's score: logistic regression on synthetic recordings with their truth beside them.
+"""Finds the weights of a ball's score on synthetic recordings with their truth beside them.
 
-    python -m aretane.vision.learning RECORDING...
+    python -m aretane.vision.learning RECORDING... > score.json
 
 Render recordings with seeds of their own (`video render --seed N`); those of the bench take no part. Every centre
 that the search would try is a case: a ball if one stands there, none if none is near; alone and with balls beside
@@ -34,7 +34,6 @@ from aretane.vision.balls import (
     centres_in,
     explain,
     neighbours,
-    terms,
     tried,
 )
 from aretane.vision.camera import Camera, places_at, solve_camera
@@ -43,6 +42,7 @@ from aretane.vision.frames import picture_at
 from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
+from aretane.vision.score import Network, inputs_of
 from aretane.vision.sight import Still, prepare
 
 Case = tuple[NDArray[np.float64], bool]
@@ -52,7 +52,8 @@ HIDDEN, PLAIN = 0.5, 0.2  # of a ball that somebody covers: it is none, it may t
 DARK = 0.25  # of the cases are judged as if nothing were known of the lamp
 ROUND = 3.0  # ball diameters: balls this near may be known beforehand
 SOME = 0.6  # of them, at a time
-HOLDING = 3e-4  # ridge
+UNITS, HOLDING = 24, 1e-4  # of the hidden layer; ridge
+BLUR = 0.03  # of the inputs
 
 
 def cases(path: Path, dice: np.random.Generator) -> Iterator[Case]:
@@ -108,35 +109,47 @@ def _judged(
     held = np.array([one.held for one in tries], np.float32)
     moved = settled(still, told, np.array([one.centre for one in tries]), rings, STEPS, lights, held)
     seen = agreement(still, told, moved, rings)
-    told_of = terms(seen, lit(still, search.lamp, places, moved, table, camera))
+    inputs = inputs_of(seen, lit(still, search.lamp, places, moved, table, camera))
     for n, place in enumerate(places_at(camera, moved + still.bed.corner, table.radius)):
         if not math.isfinite(place[0]) or seen.visible[n] < VISIBLE:
             continue
         off, hidden = min((math.dist(place, at), frame["hidden"].get(b, 0)) for b, at in frame["balls"].items())
         if off > FAR or (off < NEAR and hidden < HIDDEN):
-            yield np.asarray(told_of[:, n], float), off < NEAR
+            yield np.asarray(inputs[n], float), off < NEAR
 
 
-def weights(told: list[Case]) -> NDArray[np.float64]:
-    """The weights under which what was told is likeliest; balls and others count the same in all."""
-    x, y = np.array([case for case, _ in told]), np.array([float(ball) for _, ball in told])
+def network(x: NDArray[np.float64], y: NDArray[np.bool_], dice: np.random.Generator) -> Network:
+    """The network under which what was told (inputs n x k, whether it was a ball) is likeliest; balls and others
+    count the same in all. Real pictures are not quite like ours: the inputs are blurred a little."""
+    x = np.vstack([x, x + BLUR * dice.normal(size=x.shape)])
+    y = np.concatenate([y, y]).astype(float)
     share = np.where(y > 0, 0.5 / max(1.0, y.sum()), 0.5 / max(1.0, (1 - y).sum()))
-    spread = x.std(axis=0) + 1e-9
-    spread[0] = 1.0
-    z = x / spread
+    middle, spread = x.mean(axis=0), x.std(axis=0) + 1e-9
+    z = np.column_stack([np.ones(len(x)), (x - middle) / spread])
+    count = UNITS * z.shape[1]
 
     def loss(w: NDArray[np.float64]) -> tuple[float, NDArray[np.float64]]:
-        value = z @ w
-        chance = 1 / (1 + np.exp(-value))
-        held = np.concatenate([[0.0], w[1:]])
-        total = float((share * (np.logaddexp(0, value) - y * value)).sum() + HOLDING * held @ held)
-        return total, z.T @ (share * (chance - y)) + 2 * HOLDING * held
+        hidden, last = w[:count].reshape(UNITS, -1), w[count:]
+        units = np.column_stack([np.ones(len(z)), np.tanh(z @ hidden.T)])
+        value = units @ last
+        off = share * (1 / (1 + np.exp(-value)) - y)
+        held, pulled = hidden.copy(), last.copy()
+        held[:, 0] = pulled[0] = 0.0
+        total = float((share * (np.logaddexp(0, value) - y * value)).sum())
+        back = off[:, None] * last[1:] * (1 - units[:, 1:] ** 2)
+        slope = np.concatenate([(back.T @ z + 2 * HOLDING * held).ravel(), units.T @ off + 2 * HOLDING * pulled])
+        return total + HOLDING * float((held**2).sum() + (pulled**2).sum()), slope
 
-    fit = minimize(loss, np.zeros(z.shape[1]), jac=True, method="L-BFGS-B", options={"maxiter": 2000})
-    return np.asarray(fit.x / spread)
+    start = np.concatenate([dice.normal(0, z.shape[1] ** -0.5, count), dice.normal(0, UNITS**-0.5, UNITS + 1)])
+    fit = minimize(loss, start, jac=True, method="L-BFGS-B", options={"maxiter": 400}).x
+    hidden = fit[:count].reshape(UNITS, -1)
+    hidden[:, 1:] /= spread
+    hidden[:, 0] -= hidden[:, 1:] @ middle
+    return Network(hidden, fit[count:])
 
 
 if __name__ == "__main__":
     dice = np.random.default_rng(1)
-    found = [case for name in sys.argv[1:] for case in cases(Path(name), dice)]
-    print(np.array2string(weights(found), precision=2, separator=", ", max_line_width=100))
+    told = [case for name in sys.argv[1:] for case in cases(Path(name), dice)]
+    found = network(np.array([x for x, _ in told]), np.array([y for _, y in told]), dice)
+    print(json.dumps({"hidden": found.hidden.round(4).tolist(), "last": found.last.round(4).tolist()}))

@@ -113,12 +113,6 @@ def _filled(rings: NDArray[np.float64], still: Still) -> tuple[float, float]:
 
 def _replaced(found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera) -> list[Candidate]:
     """What was found outside of the pack, and the pack."""
-    middle = (sum(x for x, _ in places) / len(places), sum(y for _, y in places) / len(places))
-    reach = max(math.dist(middle, at) for at in places) + 0.1 * table.ball_diameter
-    outside = [
-        one
-        for one in found
-        if math.dist(one.place, middle) > reach
-        or all(math.dist(one.place, at) > 0.8 * table.ball_diameter for at in places)
-    ]
+    beyond = INSIDE * table.ball_diameter
+    outside = [one for one in found if all(math.dist(one.place, at) > beyond for at in places)]
     return outside + candidates_at(places, [SURE] * len(places), table, camera)
