@@ -8,7 +8,7 @@ from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.vision.found_data import placed_from
-from aretane.vision.naming import Names, name_tracks
+from aretane.vision.naming import Names, layouts_of, name_tracks
 from aretane.vision.watch import Placed, Shot
 
 Data = dict[str, Any]
@@ -52,15 +52,10 @@ def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Ma
     names: Names = {}
     pinned = {int(one["track"]): str(one["ball"]) for one in corrections if one["do"] == "name"}
     for rack in sorted({one.rack for one in found}):
-        layouts = [layout for one in found if one.rack == rack for layout in _layouts(one.shot)]
-        own = {placed.track for layout in layouts for placed in layout}
-        names |= name_tracks(layouts, balls, {t: ball for t, ball in pinned.items() if t in own})
+        shots = [one.shot for one in found if one.rack == rack]
+        own = {placed.track for shot in shots for layout in layouts_of(shot) for placed in layout}
+        names |= name_tracks(shots, balls, {t: ball for t, ball in pinned.items() if t in own})
     return names
-
-
-def _layouts(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
-    """A new rack's layouts: what stood before it belongs to the one before."""
-    return (shot.after,) if shot.kind == "re-rack" else (shot.before, shot.after)
 
 
 def _index(found: Sequence[Found], correction: Mapping[str, Any]) -> int:

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from aretane.vision.identity import Appearance
+from aretane.vision.appearance import Appearance
 from aretane.vision.watch import Placed, Shot
 
 Data = dict[str, Any]

@@ -15,44 +15,19 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
+from aretane.vision.appearance import Appearance, appearances, lightest
 from aretane.vision.ball_sets import BALL_SETS, colour_of, is_striped
 from aretane.vision.balls import Candidate
+from aretane.vision.markings import surprise
 from aretane.vision.sight import Still
 
-INSIDE = 0.82  # of the radius: the rim mixes with the cloth
-SHINE = 92.0  # lightness of a specular light
-PALE = 24.0  # chroma below which a bright pixel is ivory
-WHITE = 58.0  # lightness above which a pale pixel is ivory
 ROUNDS = 3  # of telling names and light in turn
 FEW = 5  # coloured balls from which on the light can be told
-UNEXPECTED = 1.5  # of cost: a ball that was not there a shot before
-PLAIN = (CUE, "8", "black")  # show nothing of it
+UNEXPECTED = 2.5  # of cost: a ball that was not there a shot before
+NEVER = 50.0  # of cost
+PLAIN = (CUE, "8", "black")  # show nothing of the light's colour
+COLOURFUL = 0.15  # of a disc: less colour than that tells less
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
-
-
-@dataclass(frozen=True)
-class Appearance:
-    """What a disc shows: the share of ivory and of dark pixels, and the median colour (Lab) of the rest."""
-
-    ivory: float
-    dark: float
-    colour: NDArray[np.float64]
-
-
-def mean_of(looks: Sequence[Appearance]) -> Appearance:
-    """What a ball looks like over several looks, from whatever side."""
-    return Appearance(
-        float(np.mean([one.ivory for one in looks])),
-        float(np.mean([one.dark for one in looks])),
-        np.median([one.colour for one in looks], axis=0),
-    )
-
-
-def unlikeness(one: Sequence[Appearance], other: Sequence[Appearance]) -> float:
-    """How unlike two balls are: 0 for the same, about 1 for a doubt, more for two balls."""
-    a, b = mean_of(one), mean_of(other)
-    colour = (a.colour - b.colour) / [30.0, 14.0, 14.0]
-    return float(np.hypot(np.linalg.norm(colour), (a.ivory - b.ivory) / 0.3))
 
 
 @dataclass(frozen=True)
@@ -66,7 +41,7 @@ class Named:
 
 def name_balls(still: Still, found: Sequence[Candidate], ball_set: str) -> list[Named]:
     """Give each candidate a name of the set, every name once (reds and yellows as often as there are)."""
-    looks = [appearance(still, one) for one in found]
+    looks = appearances(still, found)
     named = names_for(looks, BALL_SETS[ball_set])
     return [Named(*named[index], one) for index, one in enumerate(found) if index in named]
 
@@ -77,11 +52,12 @@ def names_for(
     pinned: Mapping[int, str] | None = None,
     taken: Collection[str] = (),
     likely: Collection[str] = (),
+    never: Collection[int] = (),
 ) -> dict[int, tuple[str, float]]:
     """Names and confidences (0 to 1) for balls that look like this, each name of `balls` once.
 
     `pinned` are names that the coach has given: they hold, and tell of the light. `taken` are names of other balls;
-    names that are not in `likely` cost more. More balls than names leave the ones that fit worst without one.
+    names that are not in `likely` cost more; those in `never` (by index) are not the cue ball. More balls than names leave the ones that fit worst without one.
     """
     pinned = dict(pinned or {})
     names = [name for name in balls if name not in taken and name not in pinned.values()]
@@ -92,6 +68,7 @@ def names_for(
     light = Light(np.ones(3), np.concatenate([[0.0], _white_balance(looks)]))
     for _ in range(ROUNDS):
         costs = np.array([[_cost(looks[index], name, light) for name in names] for index in free])
+        costs += np.outer([NEVER * (index in never) for index in free], [name == CUE for name in names])
         costs += [UNEXPECTED * (name not in likely) for name in names] if likely else 0.0
         rows, columns = linear_sum_assignment(costs) if len(free) <= len(names) else _crowded(costs)
         told = {free[row]: names[column] for row, column in zip(rows, columns, strict=True)} | pinned
@@ -117,34 +94,10 @@ def _same(one: str, other: str) -> bool:
     return one == other or ("-" in one and one.split("-")[0] == other.split("-")[0])
 
 
-def appearance(still: Still, one: Candidate) -> Appearance:
-    """The lit pixels well inside the disc, without its specular light."""
-    u, v = np.array(one.pixel) - still.bed.corner
-    reach = max(1, int(np.ceil(one.radius)))
-    x0, y0 = max(0, int(u) - reach), max(0, int(v) - reach)
-    part = still.colours[y0 : int(v) + reach + 2, x0 : int(u) + reach + 2]
-    rows, columns = np.mgrid[y0 : y0 + part.shape[0], x0 : x0 + part.shape[1]]
-    near = np.hypot(columns - u, rows - v) < max(1.2, INSIDE * one.radius)
-    pixels = part[near].astype(np.float64)
-    if len(pixels) == 0:
-        return Appearance(0.0, 0.0, np.array([50.0, 0.0, 0.0]))
-    pixels = pixels[pixels[:, 0] >= np.percentile(pixels[:, 0], 35)]  # the shaded side has lost its colour
-    chroma = np.hypot(pixels[:, 1], pixels[:, 2])
-    shine = (pixels[:, 0] > SHINE) & (chroma < PALE / 2)
-    ivory = (pixels[:, 0] > WHITE) & (chroma < PALE)
-    dark = (pixels[:, 0] < 22) & (chroma < PALE)
-    rest = pixels[~ivory & ~shine]
-    if len(rest) < max(3, 0.08 * len(pixels)):
-        rest = pixels
-    return Appearance(float(ivory.mean()), float(dark.mean()), np.median(rest, axis=0))
-
-
 def _white_balance(seen: Sequence[Appearance]) -> NDArray[np.float64]:
     """How far the light's colour takes ivory off neutral (a, b): from the whitest ball, if one is white enough."""
-    whitest = max(seen, key=lambda look: look.ivory)
-    if whitest.ivory < 0.6:
-        return np.zeros(2)
-    return np.clip(whitest.colour[1:] - _lab(colour_of(CUE))[1:], -12, 12)
+    white = lightest(seen)
+    return np.zeros(2) if white is None else np.clip(white.colour[1:] - _lab(colour_of(CUE))[1:], -12, 12)
 
 
 def _lab(bgr: tuple[int, ...]) -> NDArray[np.float64]:
@@ -185,23 +138,24 @@ def _light(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) 
     return Light(np.clip(scale, 0.5, 1.6), np.clip(shift, -18.0, 18.0))
 
 
+def cue_cost(look: Appearance) -> float:
+    """How unlike the cue ball it looks."""
+    return 8.0 * max(0.0, 0.92 - look.ivory)
+
+
 def _cost(look: Appearance, ball: str, light: Light) -> float:
     """How unlike the ball it looks, in units of about one standard deviation each."""
     wanted = _lab(colour_of(ball))
     if ball == CUE:
-        return 6.0 * max(0.0, 0.8 - look.ivory) + 0.02 * float(np.linalg.norm(look.colour[1:] - light.shift[1:]))
+        return cue_cost(look)
+    if ball in ("8", "black"):
+        return 5.0 * max(0.0, 0.6 - look.dark) + 6.0 * look.coloured
     colour = light.undone(look.colour)
     chroma, hue_off = _hue_off(colour, wanted)
-    lightness = abs(colour[0] - wanted[0]) / 22.0
-    cost = hue_off + 0.6 * lightness + abs(np.hypot(*wanted[1:]) - chroma) / 34.0
-    if ball in ("8", "black"):
-        cost = 2.2 * max(0.0, 0.5 - look.dark) + chroma / 18.0 + max(0.0, colour[0] - 30) / 14.0
-    if ball.isdigit():
-        expected = 0.5 if is_striped(ball) else 0.1
-        cost += 2.4 * max(0.0, abs(look.ivory - expected) - (0.22 if is_striped(ball) else 0.14))
-        if look.ivory > 0.85:
-            cost += 2.0
-    return float(cost)
+    off = hue_off + 0.6 * abs(colour[0] - wanted[0]) / 22.0 + abs(np.hypot(*wanted[1:]) - chroma) / 34.0
+    told = min(1.0, look.coloured / COLOURFUL)
+    ivory = surprise(look.ivory, is_striped(ball)) if ball.isdigit() else 6.0 * look.ivory
+    return float(told * off + (1 - told) * 2.0 + ivory + 5.0 * max(0.0, look.dark - 0.3))
 
 
 def _hue_off(colour: NDArray[np.float64], wanted: NDArray[np.float64]) -> tuple[float, float]:

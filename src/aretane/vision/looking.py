@@ -11,6 +11,7 @@ import numpy as np
 
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
+from aretane.vision.appearance import Appearance, appearances
 from aretane.vision.ball_sets import BALL_SETS
 from aretane.vision.balls import SMALLEST, Candidate, find_balls, lamp_in
 from aretane.vision.camera import Camera
@@ -18,7 +19,7 @@ from aretane.vision.cloth import ball_radius
 from aretane.vision.corners import fit_of_marks
 from aretane.vision.found_data import summary_of
 from aretane.vision.frames import picture_at, rhythm_of
-from aretane.vision.identity import Appearance, appearance, names_for
+from aretane.vision.identity import names_for
 from aretane.vision.part import Wanted, camera_of, read_part
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, straightened
@@ -51,7 +52,7 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
     found = find_balls(still, table, camera, lamp_in(still, table, camera))
     found, racked = with_rack(found, still, table, camera, wanted.ball_set)
-    looks = [appearance(still, one) for one in found]
+    looks = appearances(still, found)
     places = apart([one.place for one in found], table)
     found = [replace(one, place=place) for one, place in zip(found, places, strict=True)]
     named = names_for(looks, balls)

@@ -3,25 +3,31 @@
 A ball keeps its track while it stands and, as far as can be told, when it is struck. The fullest layout of a rack
 gives names to all its tracks; the others only to what is new in them, rather to names of balls that were there a
 shot before: balls only disappear, and come back by rule. What the coach has named stays so, and the rest is told
-anew around it.
+anew around it. The cue ball is told by what it does: every shot moves it.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 from aretane.core.ball import CUE
-from aretane.vision.identity import Appearance, mean_of, names_for
-from aretane.vision.watch import WELL_KNOWN, Placed
+from aretane.vision.appearance import Appearance, mean_of
+from aretane.vision.identity import cue_cost, names_for
+from aretane.vision.watch import WELL_KNOWN, Placed, Shot
+
+STRUCK = 0.9  # confidence that the one ball that each shot moves is the cue ball
+WHITE = 4.0  # of cost: what looks less like the cue ball is none, however it moved
+MOVED_BEFORE = 1.5  # of cost, in favour of a ball that the shot before moved too
 
 Names = dict[int, tuple[str, float]]
 
 
-def name_tracks(layouts: Sequence[Sequence[Placed]], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
-    """Ball and confidence for each track of one rack's layouts, which are in the order of time.
+def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
+    """Ball and confidence for each track of one rack's shots, which are in the order of time.
 
     `balls` are the names that there are. What has been seen for long is named before what came and went.
     """
+    layouts = [layout for shot in shots for layout in layouts_of(shot)]
     looks: dict[int, list[Appearance]] = {}
     hits: dict[int, int] = {}
     for layout in layouts:
@@ -30,7 +36,9 @@ def name_tracks(layouts: Sequence[Sequence[Placed]], balls: Sequence[str], pinne
                 looks.setdefault(one.track, []).append(one.appearance)
                 hits[one.track] = max(one.hits, hits.get(one.track, 0))
     seen = {track: mean_of(found) for track, found in looks.items()}
-    names: Names = {track: (ball, 1.0) for track, ball in pinned.items()}
+    stayed = {track for shot in shots for track in _stayed(shot)}
+    names: Names = dict.fromkeys(_struck(shots, seen, stayed, pinned), (CUE, STRUCK))
+    names |= {track: (ball, 1.0) for track, ball in pinned.items()}
     fullest = max(layouts, key=lambda layout: sum(one.hits >= WELL_KNOWN for one in layout), default=())
     for least in (WELL_KNOWN, 0):
         for before, layout in zip(((), (), *layouts), (fullest, *layouts), strict=False):
@@ -41,6 +49,51 @@ def name_tracks(layouts: Sequence[Sequence[Placed]], balls: Sequence[str], pinne
                 own = {index: pinned[track] for index, track in enumerate(new) if track in pinned}
                 likely = {names[one.track][0] for one in before if one.track in names} | {CUE}
                 expected = likely if len(likely) > 1 else ()
-                found = names_for([seen[track] for track in new], balls, own, taken, expected)
+                never = {index for index, track in enumerate(new) if track in stayed}
+                found = names_for([seen[track] for track in new], balls, own, taken, expected, never)
                 names |= {new[index]: name for index, name in found.items()}
     return names
+
+
+def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
+    """A new rack's layouts: what stood before it belongs to the one before."""
+    return (shot.after,) if shot.kind == "re-rack" else (shot.before, shot.after)
+
+
+def _stayed(shot: Shot) -> set[int]:
+    """The tracks that the shot did not move: none of them is the cue ball."""
+    moved = {*shot.left, *shot.arrived}
+    return {one.track for one in shot.before} & {one.track for one in shot.after} - moved
+
+
+def _struck(
+    shots: Sequence[Shot], seen: Mapping[int, Appearance], stayed: Collection[int], pinned: Mapping[int, str]
+) -> set[int]:
+    """The tracks that are the cue ball's, by the shots that moved them and by being white enough."""
+    cue: set[int] = set()
+    for shot, arrived in zip(shots, ((), *(one.arrived for one in shots)), strict=False):
+        if shot.kind != "shot":
+            continue
+        cue |= _whitest([one for one in shot.before if one.track in shot.left], arrived, seen, stayed, pinned)
+    last = [shot for shot in shots if shot.kind == "shot"][-1:]
+    for shot in last:
+        cue |= _whitest([one for one in shot.after if one.track in shot.arrived], (), seen, stayed, pinned)
+    return cue
+
+
+def _whitest(
+    moved: Sequence[Placed],
+    before: Collection[int],
+    seen: Mapping[int, Appearance],
+    stayed: Collection[int],
+    pinned: Mapping[int, str],
+) -> set[int]:
+    """The one of these balls that is the cue ball, if one is."""
+    can = [one.track for one in moved if one.track in seen and one.track not in stayed]
+    costs = {
+        track: cue_cost(seen[track]) - MOVED_BEFORE * (track in before)
+        for track in can
+        if pinned.get(track, CUE) == CUE
+    }
+    best = min(costs, key=lambda track: costs[track], default=None)
+    return {best} if best is not None and costs[best] < WHITE else set()

@@ -15,11 +15,11 @@ import cv2
 import numpy as np
 
 from aretane.core.table import Point, Table
+from aretane.vision.appearance import appearances
 from aretane.vision.balls import APART, Candidate, find_balls, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
 from aretane.vision.cloth import Array, Bed, Image, ball_radius, bed_of
 from aretane.vision.frames import pictures
-from aretane.vision.identity import appearance
 from aretane.vision.lamps import Lamp
 from aretane.vision.outline import outline, polished, settled, size_ratio
 from aretane.vision.racks import with_rack
@@ -146,7 +146,8 @@ class Reader:
         bed = still.bed.cloth & (still.known > 0)
         self.cloth.append(float((still.unlike[bed] < 0.5).mean()) if bed.any() else 0.0)
         gaps = Gaps(still, self.table, view.small, found)
-        seen = [Seen(one.place, one.sigma, one.score, appearance(still, one)) for one in found]
+        looks = appearances(still, found)
+        seen = [Seen(one.place, one.sigma, one.score, look) for one, look in zip(found, looks, strict=True)]
         self.last = Look(time, seen, gaps, racked)
         return self.last
 

@@ -14,7 +14,7 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.table import Point
-from aretane.vision.identity import Appearance, mean_of, unlikeness
+from aretane.vision.appearance import Appearance, mean_of, unlikeness
 
 SAME = 0.026  # m: a find this near to a standing ball is that ball
 STANDS = 0.02  # m: two finds this near are one place
