@@ -180,10 +180,10 @@ def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
 
 
 def _told(truth: dict[str, Any], shot: Any) -> Iterator[tuple[int, str]]:
-    """Each track of a shot's layouts with the ball that truly stands there."""
+    """Each ball that truly stands in a shot's layouts with the track that is nearest to it, if one is near."""
     for layout, at in ((shot.before, shot.start), (shot.after, shot.still + 0.3)):
         frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
-        for one in layout:
-            ball, place = min(frame["balls"].items(), key=lambda pair: math.dist(pair[1], one.place))
-            if math.dist(place, one.place) < NEAR:
+        for ball, place in frame["balls"].items():
+            one = min(layout, key=lambda one: math.dist(place, one.place), default=None)
+            if one is not None and math.dist(place, one.place) < NEAR:
                 yield one.track, ball

@@ -96,7 +96,8 @@ def test_a_shadow_is_cloth_and_a_black_ball_is_not():
     picture, camera, _ = shown(balls={"8": (1.3, 0.6)})
     bed = bed_of(POOL, camera, (1280, 720))
     colours = lab(bed.crop(picture))
-    model, threshold = cloth_colour(colours, bed)
+    cloth = cloth_colour(colours, bed)
+    model, threshold = cloth.colour, cloth.threshold
     u, v = np.round(project(camera, np.array([[1.3, 0.6, POOL.radius]]))[0] - bed.corner).astype(int)
     assert surely(contrast(colours, model, bed)[0], threshold)[v + 4, u] == 1.0
     shaded = colours.copy()

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, places_at, places_sigma, project
-from aretane.vision.cloth import Array, ball_radius
+from aretane.vision.cloth import Array, Mask, ball_radius
 from aretane.vision.lamps import Lamp, lamp_of, lights_for, lit, shining
 from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
 from aretane.vision.score import score
@@ -35,7 +35,7 @@ ENOUGH, SURE, CERTAIN = 0.4, 0.9, 0.99  # of the score
 HELD = 3.0  # of the fit, for a radius: a centre that a lamp's image tells stays near it
 DIM = 0.6  # full: below, a ball is of the cloth's own hue
 ASKED = 40  # centres among which the balls are looked for that tell of the lamp
-POSSIBLE = 0.004  # of it, before a centre is moved to where it fits
+POSSIBLE = 0.01  # of it, before a centre is moved to where it fits
 LAYERS = 8  # times that balls just found are taken away from the picture
 REACH = 2.0  # ball diameters from a ball just found
 GAP = 0.3  # of a disc, that is unexplained between other balls
@@ -92,8 +92,16 @@ def lamp_in(still: Still, table: Table, camera: Camera) -> Lamp | None:
     return lamp_of(still, [one.place for one in sure], table, camera)
 
 
-def find_balls(still: Still, table: Table, camera: Camera, lamp: Lamp | None) -> list[Candidate]:
-    """Every ball that can be told from the cloth, the surest first.
+def find_balls(
+    still: Still,
+    table: Table,
+    camera: Camera,
+    lamp: Lamp | None,
+    kept: Sequence[Candidate] = (),
+    where: Mask | None = None,
+) -> list[Candidate]:
+    """Every ball that can be told from the cloth, the surest first: those that are `kept`, and others `where` it is
+    looked for them (pixels of the box; None: everywhere).
 
     Balls that are sure explain their part of the picture; what is left is judged again without it, so that a
     cluster is taken apart from its outside.
@@ -102,8 +110,12 @@ def find_balls(still: Still, table: Table, camera: Camera, lamp: Lamp | None) ->
     pool = tried(centres_in(still), search)
     if lamp is not None:
         pool += tried(shining(still, lamp, table, camera), search, HELD)
+    if where is not None:
+        pool = [one for one in pool if holds(where, one.centre)]
     known = still.known.copy()
-    found: list[Candidate] = []
+    found = list(kept)
+    for ball in kept:
+        explain(known, ball, search)
     fresh = _chosen(pool, search, known, found)
     for _ in range(LAYERS):
         found += fresh
@@ -142,7 +154,9 @@ def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate
     scores = np.where(judged.visible > VISIBLE, score(judged, shine), 0.0)
     if found:
         scores = np.maximum(scores, _gaps(judged, moved, found, search))
-    moved = np.where(judged.full[:, None] > DIM, polished(still, known, moved, rings[likely]), moved)
+    fine = np.nonzero((scores >= ENOUGH) & (judged.full > DIM))[0]
+    if len(fine):
+        moved[fine] = polished(still, known, moved[fine], rings[likely][fine])
     ends = places_at(camera, moved + still.bed.corner, table.radius)
     at = [_inside(table, (float(x), float(y))) if math.isfinite(x) else None for x, y in ends]
     taken = [one.place for one in found]
@@ -173,6 +187,12 @@ def _rivalled(
         and _clear(rival, chosen, table)
         for n, rival in enumerate(places)
     )
+
+
+def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:
+    """Whether a pixel of the box is one of these."""
+    u, v = np.round(pixel).astype(int)
+    return 0 <= u < where.shape[1] and 0 <= v < where.shape[0] and bool(where[v, u])
 
 
 def _gaps(judged: Agreement, moved: NDArray[np.float64], found: list[Candidate], search: Search) -> Array:

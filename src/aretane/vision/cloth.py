@@ -27,7 +27,7 @@ SHADOW = 0.45  # how much a darker pixel of the cloth's own hue counts
 DEEPEST = 0.5  # of the cloth's lightness is gone in its deepest shadow
 FACES = 0.8  # of it on the face of a cushion and where the cloth meets it
 ROUNDS = 6  # of the robust fit
-SAMPLES = 6_000  # pixels that the fit looks at
+SAMPLES = 4_000  # pixels that the fit looks at
 LOCAL = (18.0, 9.0, 9.0)  # units of Lab: what differs by less may be cloth in other light
 WIDE, COARSE = 2.0, 4  # ball radii over which that light changes; pixels of the grid it is computed on
 KEPT = 2.2  # robust standard deviations
@@ -156,14 +156,33 @@ def _filled(pixels: NDArray[np.float64], size: tuple[int, int]) -> Mask:
 def lab(picture: Image) -> Array:
     """The picture in Lab, lightness 0 to 100, to one unit."""
     converted = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
-    return np.asarray((converted - (0, 128, 128)) * (100 / 255, 1, 1), np.float32)
+    converted -= np.array([0, 128, 128], np.float32)
+    converted *= np.array([100 / 255, 1, 1], np.float32)
+    return np.asarray(converted)
 
 
-def cloth_colour(colours: Array, bed: Bed) -> tuple[Array, float]:
+@dataclass(frozen=True)
+class Cloth:
     """The cloth's Lab colour at every pixel, and the distance beyond which a pixel is none of it."""
+
+    colour: Array
+    threshold: float
+
+
+def relit(cloth: Cloth, colours: Array, bed: Bed) -> Cloth:
+    """The same cloth in a picture a moment later: the light may flicker a little, the same everywhere."""
+    rows, columns = bed.samples
+    if not len(rows):
+        return cloth
+    offset = np.median(colours[rows, columns] - cloth.colour[rows, columns], axis=0)
+    return Cloth(cloth.colour + offset.astype(np.float32), cloth.threshold)
+
+
+def cloth_colour(colours: Array, bed: Bed) -> Cloth:
+    """What the cloth looks like in a picture."""
     rows, columns = bed.samples
     if len(rows) < 50:
-        return colours, THRESHOLDS[1]
+        return Cloth(colours, THRESHOLDS[1])
     values = colours[rows, columns].astype(np.float64)
     kept = _main_hue(values)
     fitted, spread = np.zeros((bed.terms.shape[1], 3)), np.full(3, 3.0)
@@ -177,7 +196,7 @@ def cloth_colour(colours: Array, bed: Bed) -> tuple[Array, float]:
         kept = np.all(off < KEPT * spread, axis=1)
     noise = float(np.sqrt((SHADOW * spread[0]) ** 2 + spread[1] ** 2 + spread[2] ** 2))
     model = _spread_out(fitted, bed.cloth.shape)
-    return model + _local(colours - model, bed), float(np.clip(NOISES * noise, *THRESHOLDS))
+    return Cloth(model + _local(colours - model, bed), float(np.clip(NOISES * noise, *THRESHOLDS)))
 
 
 def _local(off: Array, bed: Bed) -> Array:

@@ -57,7 +57,8 @@ def names_for(
     """Names and confidences (0 to 1) for balls that look like this, each name of `balls` once.
 
     `pinned` are names that the coach has given: they hold, and tell of the light. `taken` are names of other balls;
-    names that are not in `likely` cost more; those in `never` (by index) are not the cue ball. More balls than names leave the ones that fit worst without one.
+    names that are not in `likely` cost more; those in `never` (by index) are not the cue ball. More balls than
+    names leave the ones that fit worst without one.
     """
     pinned = dict(pinned or {})
     names = [name for name in balls if name not in taken and name not in pinned.values()]

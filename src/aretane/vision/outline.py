@@ -27,6 +27,7 @@ SHINING = 8  # points of the inner rings, of 96
 FLANKS = np.array([0.84, 1.18])  # just inside and just outside
 SECTORS = 12  # parts of the outline
 LOWER = np.sin(ANGLES.reshape(SECTORS, -1).mean(axis=1)) > 0.5
+EVERY = 2  # points of the outline between two that a fit looks at
 LIT = 0.5  # weight of the lamp's image in the fit
 STEP, DARK = 8.0, 20.0  # units of Lab that count fully
 DISC = np.array([0.25, 0.4, 0.35], np.float32)  # shares of the three inner rings in the disc
@@ -139,11 +140,13 @@ def _sampler(centres: Pixels, rings: Array, scales: Pixels) -> Callable[[Array],
     """Reads a picture along the rings about the centres, at these multiples of the outlines: n x scales x 48
     (x channels)."""
     maps = centres[:, None, None] + scales[None, :, None, None] * rings[:, None]
-    across, down = (np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, len(ANGLES)) for axis in (0, 1))
+    across, down = (
+        np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, rings.shape[1]) for axis in (0, 1)
+    )
 
     def seen(picture: Array) -> Array:
         taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-        return np.asarray(taken).reshape(len(centres), len(scales), len(ANGLES), *picture.shape[2:])
+        return np.asarray(taken).reshape(len(centres), len(scales), rings.shape[1], *picture.shape[2:])
 
     return seen
 
@@ -169,14 +172,15 @@ def _fit(still: Still, known: Array, centres: Pixels, rings: Array, lights: Ligh
     """How well balls there would fit: full inside, a step of the foreground and an edge on the outline, and the
     lamp's image where it should be."""
     seen = _sampler(centres, rings, SCALES[[0, 1, RIM, BEYOND]])
-    shown, weights = seen(still.foreground), seen(known) * WEIGHTS
+    some = WEIGHTS[:: len(ANGLES) // rings.shape[1]]
+    shown, weights = seen(still.foreground), seen(known) * some
     totals = np.maximum(weights.sum(axis=2), 1e-6)
     inside = (shown[:, :2] * weights[:, :2]).sum(axis=2) / totals[:, :2]
     step = ((shown[:, 2] - shown[:, 3]) * weights[:, 2]).sum(axis=1) / totals[:, 2]
     on = _sampler(centres, rings, SCALES[[ON]])
     normal = rings / np.linalg.norm(rings, axis=2, keepdims=True)
     flank = np.abs(on(still.edges[0])[:, 0] * normal[..., 0] + on(still.edges[1])[:, 0] * normal[..., 1])
-    weight = on(known)[:, 0] * WEIGHTS
+    weight = on(known)[:, 0] * some
     edge = (flank * weight).sum(axis=1) / np.maximum(weight.sum(axis=1), 1e-6)
     shine = LIT * lights.seen(still, centres) if lights is not None else 0.0
     return np.asarray(step + 0.3 * inside.sum(axis=1) + 0.5 * edge + shine)
@@ -203,10 +207,12 @@ def settled(
 ) -> Pixels:
     """Move every centre until its outline fits best, coarse to fine; over some pixels outlines keep their shape.
 
-    `held` (n) is how much a centre's fit suffers for each radius, squared, that it is moved.
+    Every other point of the outlines is enough for that. `held` (n) is how much a centre's fit suffers for each
+    radius, squared, that it is moved.
     """
     at = centres.copy()
     pull = (np.zeros(len(at)) if held is None else held) / (np.linalg.norm(rings, axis=2) ** 2).mean(axis=1)
+    rings = rings[:, ::EVERY]
     best = _fit(still, known, at, rings, lights)
     around = np.array([(i, j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j], float)
     for step in steps:

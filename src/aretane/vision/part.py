@@ -12,7 +12,7 @@ from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, solve_camera
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.moments import with_contact
-from aretane.vision.reading import EVERY, Reader, read
+from aretane.vision.reading import EVERY, Eye, Reader, read
 from aretane.vision.watch import Shot, Watch
 
 Rectangle = tuple[float, float, float, float]
@@ -96,16 +96,18 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float) 
     watch = watch or watch_for(path)
 
     _, marked = picture_at(path, wanted.marked_at or 0.0)
-    reader = Reader(table, wanted.ball_set, lambda size: camera_of(wanted, table, size), watch, marked)
+    eye = Eye(table, wanted.ball_set, lambda size: camera_of(wanted, table, size), marked)
+    reader = Reader(table, wanted.ball_set, watch)
     until = begin + length
     shots: list[Shot] = []
     looked = lost = 0
     sizes: set[tuple[int, int]] = set()
-    for progress in read(path, reader, begin, until):
+    for ready, progress in read(path, eye, reader, begin, until):
         shots += progress.shots
         looked += 1
         lost += not progress.seen
-        sizes.add(reader.size)
+        if ready is not None:
+            sizes.add((ready.picture.shape[1], ready.picture.shape[0]))
     if reader.view is not None and not watch.sparse:
         shots = [with_contact(path, shot, reader.view.camera, table.radius) for shot in shots]
     over = until >= rhythm_of(path).last or looked == 0

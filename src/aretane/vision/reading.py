@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -16,9 +17,9 @@ import numpy as np
 
 from aretane.core.table import Point, Table
 from aretane.vision.appearance import appearances
-from aretane.vision.balls import APART, Candidate, find_balls, lamp_in
+from aretane.vision.balls import APART, Candidate, find_balls, holds, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
-from aretane.vision.cloth import Array, Bed, Image, ball_radius, bed_of
+from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, ball_radius, bed_of
 from aretane.vision.frames import pictures
 from aretane.vision.lamps import Lamp
 from aretane.vision.outline import outline, polished, settled, size_ratio
@@ -29,8 +30,9 @@ from aretane.vision.watch import SAME, Look, Seen, Shot, Watch
 
 EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
-CHANGED = 12.0  # of 255: a pixel that differs more from the look before
-LAMP_EVERY = 20  # looks after which the lamp is looked for anew
+ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; of the bed: all of it is
+CHANGED = 8.0  # of 255: a pixel that differs more from the look before
+ANEW = 20  # looks after which lamp and cloth are looked at anew
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
@@ -75,11 +77,23 @@ class Progress:
     seen: bool
 
 
-class Reader:
-    """Goes through pictures of one recording; keeps what stands on the table.
+@dataclass(frozen=True)
+class Ready:
+    """A picture made ready for being looked at. `warp` is None where the table is not in view, `still` None where
+    nothing has changed since the last one that had. `changed` is where something has (None: anywhere)."""
 
-    `marked` is the picture in which the table was marked; without it the first one is taken for it. `ratios` are
-    sizes of sure balls beside those that the camera foretells, `cloth` the shares of the bed that look like cloth.
+    time: float
+    picture: Image
+    view: View
+    warp: Warp | None = None
+    still: Still | None = None
+    changed: Mask | None = None
+
+
+class Eye:
+    """Makes pictures ready, one after the other: finds where the camera looks now, and tells cloth from the rest.
+
+    `marked` is the picture in which the table was marked; without it the first one is taken for it.
     """
 
     def __init__(
@@ -87,80 +101,126 @@ class Reader:
         table: Table,
         ball_set: str,
         camera_of: Callable[[tuple[int, int]], Camera],
-        watch: Watch,
         marked: Image | None = None,
     ) -> None:
-        self.table, self.ball_set, self.camera_of = table, ball_set, camera_of
-        self.watch, self.marked = watch, marked
-        self.ratios: list[float] = []
-        self.cloth: list[float] = []
-        self.view: View | None = None
+        self.table, self.ball_set, self.camera_of, self.marked = table, ball_set, camera_of, marked
         self.size = (0, 0)
+        self.view: View | None = None
         self.registrar: Registrar | None = None
         self.before: Array | None = None
-        self.last: Look | None = None
-        self.lamp: Lamp | None = None
+        self.newest: Array | None = None
+        self.cloth: Cloth | None = None
         self.looks = 0
 
-    def take(self, time: float, picture: Image) -> Progress:
-        """Look at one more picture."""
+    def ready(self, time: float, picture: Image) -> Ready:
         size = (picture.shape[1], picture.shape[0])
         if self.view is None or size != self.size:
             self.size = size
             self.view = view_of(self.table, self.ball_set, self.camera_of(size), size)
             marked = self.marked if self.marked is not None and self.marked.shape == picture.shape else picture
             self.registrar = Registrar(_smaller(marked, self.view), self.table, self.view.small)
-            self.before = None
+            self.before = self.cloth = None
         assert self.registrar is not None
         small = _smaller(picture, self.view)
         warp = self.registrar.register(small) if self.registrar.able else np.eye(2, 3)
         if warp is None:
+            self.before = self.cloth = None
+            return Ready(time, picture, self.view)
+        small = straightened(small, warp)
+        changed = self._changed(small, self.view.small_bed)
+        if changed is not None and float(changed[self.view.small_bed.seen].mean()) < STILL:
+            return Ready(time, picture, self.view, warp)
+        self.before = self.newest
+        cloth = self.cloth if self.looks % ANEW else None
+        still = prepare(small, self.table, self.view.small, self.view.small_bed, cloth)
+        self.cloth, self.looks = still.cloth, self.looks + 1
+        return Ready(time, picture, self.view, warp, still, changed)
+
+    def _changed(self, small: Image, bed: Bed) -> Mask | None:
+        """Where something has changed since the last picture that was looked at; None if there was none."""
+        grey = cv2.cvtColor(bed.crop(small), cv2.COLOR_BGR2GRAY)
+        self.newest = np.asarray(cv2.GaussianBlur(grey, (5, 5), 0), np.float32)
+        if self.before is None or self.before.shape != self.newest.shape:
+            return None
+        return np.asarray(np.abs(self.newest - self.before) > CHANGED)
+
+
+class Reader:
+    """Looks at pictures of one recording that were made ready; keeps what stands on the table.
+
+    `ratios` are sizes of sure balls beside those that the camera foretells, `cloth` the shares of the bed that
+    look like cloth, `view` what was looked at last.
+    """
+
+    def __init__(self, table: Table, ball_set: str, watch: Watch) -> None:
+        self.table, self.ball_set, self.watch = table, ball_set, watch
+        self.ratios: list[float] = []
+        self.cloth: list[float] = []
+        self.view: View | None = None
+        self.last: Look | None = None
+        self.found: list[Candidate] = []
+        self.lamp: Lamp | None = None
+        self.looks = 0
+
+    def take(self, ready: Ready) -> Progress:
+        """Look at one more picture."""
+        self.view = ready.view
+        if ready.warp is None:
+            self.last = None
             self.watch.lost()
-            self.before = None
-            return Progress(time, [], False)
-        look = self._look(time, straightened(small, warp))
-        return Progress(time, self.watch.look(look, lambda places: self._measure(picture, warp, places)), True)
+            return Progress(ready.time, [], False)
+        if ready.still is None and self.last is not None:
+            look = Look(ready.time, self.last.seen, self.last.empty, self.last.racked)
+        else:
+            assert ready.still is not None
+            look = self._look(ready, ready.still)
+        self.last = look
+        shots = self.watch.look(look, lambda places: self._measure(ready, places))
+        return Progress(ready.time, shots, True)
 
     def finish(self, time: float) -> list[Shot]:
         return self.watch.finish(time)
 
-    def _look(self, time: float, small: Image) -> Look:
-        """The finds of this picture; those of the last one if nothing has changed."""
-        assert self.view is not None
-        view = self.view
-        grey = cv2.cvtColor(view.small_bed.crop(small), cv2.COLOR_BGR2GRAY)
-        soft = np.asarray(cv2.GaussianBlur(grey, (5, 5), 0), np.float32)
-        same = self.before is not None and self.before.shape == soft.shape
-        if same and self.last is not None and self.before is not None:
-            changed = float((np.abs(soft - self.before)[view.small_bed.seen] > CHANGED).mean())
-            if changed < STILL:
-                self.last = Look(time, self.last.seen, self.last.empty, self.last.racked)
-                return self.last
-        self.before = soft
-        still = prepare(small, self.table, view.small, view.small_bed)
-        if self.lamp is None or self.looks % LAMP_EVERY == 0:
-            self.lamp = lamp_in(still, self.table, view.small) or self.lamp
+    def _look(self, ready: Ready, still: Still) -> Look:
+        """The finds of a picture. Where it is as it was, they are those of the look before."""
+        table, camera = self.table, ready.view.small
+        anew = self.lamp is None or self.looks % ANEW == 0
+        if anew:
+            self.lamp = lamp_in(still, table, camera) or self.lamp
         self.looks += 1
-        found = find_balls(still, self.table, view.small, self.lamp)
-        found, racked = with_rack(found, still, self.table, view.small, self.ball_set)
+        where = None if anew or self.last is None else _about(ready.changed, still.bed)
+        kept = [
+            one
+            for one in self.found
+            if where is not None and not holds(where, np.array(one.pixel) - still.bed.corner)
+        ]
+        self.found = find_balls(still, table, camera, self.lamp, kept, where)
+        found, racked = with_rack(self.found, still, table, camera, self.ball_set)
         bed = still.bed.cloth & (still.known > 0)
         self.cloth.append(float((still.unlike[bed] < 0.5).mean()) if bed.any() else 0.0)
-        gaps = Gaps(still, self.table, view.small, found)
         looks = appearances(still, found)
         seen = [Seen(one.place, one.sigma, one.score, look) for one, look in zip(found, looks, strict=True)]
-        self.last = Look(time, seen, gaps, racked)
-        return self.last
+        return Look(ready.time, seen, Gaps(still, table, camera, found), racked)
 
-    def _measure(self, picture: Image, warp: Warp, places: Sequence[Point]) -> list[tuple[Point, float] | None]:
+    def _measure(self, ready: Ready, places: Sequence[Point]) -> list[tuple[Point, float] | None]:
         """Balls that have come to rest, measured in the full picture."""
-        assert self.view is not None
-        view = self.view
-        full = warp.copy()
+        assert ready.warp is not None
+        view, full = ready.view, ready.warp.copy()
         full[:, 2] /= view.scale
-        still = prepare(straightened(picture, full), self.table, view.camera, view.bed)
+        still = prepare(straightened(ready.picture, full), self.table, view.camera, view.bed)
         found = [measured(still, self.table, view.camera, place) for place in places]
         self.ratios += [one.ratio for one in found if one is not None and one.ratio > 0]
         return [(one.place, one.sigma) if one is not None else None for one in found]
+
+
+def _about(changed: Mask | None, bed: Bed) -> Mask | None:
+    """Some balls' breadth about what has changed; None if that is nearly everywhere."""
+    if changed is None:
+        return None
+    size = 2 * round(ABOUT * float(bed.radii.max())) + 1
+    spots = cv2.morphologyEx(changed.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
+    near = cv2.dilate(spots, np.ones((size, size), np.uint8)).astype(bool)
+    return None if near[bed.seen].mean() > MOSTLY else near
 
 
 class Gaps:
@@ -222,12 +282,24 @@ def _smaller(picture: Image, view: View) -> Image:
     return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
 
 
-def read(path: Path, reader: Reader, begin: float = 0.0, until: float = math.inf) -> Iterator[Progress]:
+def read(
+    path: Path, eye: Eye, reader: Reader, begin: float = 0.0, until: float = math.inf
+) -> Iterator[tuple[Ready | None, Progress]]:
     """Go through a recording from `begin` on; the last progress holds what was under way at its end, unless `until`
-    comes first."""
-    time = begin
-    for time, picture in pictures(path, EVERY, begin):
-        if time >= until:
-            return
-        yield reader.take(time, picture)
-    yield Progress(time, reader.finish(time), True)
+    comes first. While one picture is looked at, the next is decoded and made ready beside it."""
+    time, coming = begin, pictures(path, EVERY, begin)
+
+    def following() -> Ready | None:
+        for at, picture in coming:
+            return eye.ready(at, picture)
+        return None
+
+    with ThreadPoolExecutor(1) as beside:
+        waiting = beside.submit(following)
+        while (ready := waiting.result()) is not None:
+            if ready.time >= until:
+                return
+            waiting = beside.submit(following)
+            time = ready.time
+            yield ready, reader.take(ready)
+    yield None, Progress(time, reader.finish(time), True)

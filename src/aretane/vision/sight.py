@@ -12,7 +12,7 @@ import numpy as np
 
 from aretane.core.table import Table
 from aretane.vision.camera import Camera
-from aretane.vision.cloth import Array, Bed, Image, Mask, bed_of, cloth_colour, contrast, lab, surely
+from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, bed_of, cloth_colour, contrast, lab, relit, surely
 
 LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
@@ -50,13 +50,17 @@ class Still:
     limbs: Array
     known: Array
     bed: Bed
+    cloth: Cloth
 
 
-def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None) -> Still:
-    """A whole picture (blue, green, red) made ready."""
+def prepare(
+    picture: Image, table: Table, camera: Camera, bed: Bed | None = None, before: Cloth | None = None
+) -> Still:
+    """A whole picture (blue, green, red) made ready; `before` is what the cloth looked like a moment ago."""
     bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
     colours = lab(bed.crop(picture))
-    cloth, threshold = cloth_colour(colours, bed)
+    told = cloth_colour(colours, bed) if before is None else relit(before, colours, bed)
+    cloth, threshold = told.colour, told.threshold
     lenient, strict = contrast(colours, cloth, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
     drawn = _drawn(colours, shown, bed)
@@ -75,6 +79,7 @@ def prepare(picture: Image, table: Table, camera: Camera, bed: Bed | None = None
         limbs,
         known,
         bed,
+        told,
     )
 
 
@@ -102,14 +107,17 @@ def _glints(lightness: Array, bed: Bed) -> Array:
 
 
 def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
-    soft = cv2.GaussianBlur(colours * np.array([LIGHT, 1, 1], np.float32), (3, 3), 0.8)
-    across = cv2.Scharr(soft, cv2.CV_32F, 1, 0, scale=1 / 32) / EDGE
-    down = cv2.Scharr(soft, cv2.CV_32F, 0, 1, scale=1 / 32) / EDGE
-    which = np.argmax(across**2 + down**2, axis=2)[..., None]
-    u = np.take_along_axis(across, which, axis=2)[..., 0]
-    v = np.take_along_axis(down, which, axis=2)[..., 0]
-    size = np.hypot(u, v)
-    limited = known * np.where(size > DULL, np.minimum(size, 1.0) / np.maximum(size, 1e-6), 0.0)
+    """Gradients of the channel that changes most at each pixel."""
+    u, v, most = (np.zeros(known.shape, np.float32) for _ in range(3))
+    for channel, weight in zip(cv2.split(colours), (LIGHT, 1.0, 1.0), strict=True):
+        soft = cv2.GaussianBlur(channel, (3, 3), 0.8)
+        across = cv2.Scharr(soft, cv2.CV_32F, 1, 0, scale=weight / (32 * EDGE))
+        down = cv2.Scharr(soft, cv2.CV_32F, 0, 1, scale=weight / (32 * EDGE))
+        size = cv2.magnitude(across, down)
+        more = size > most
+        for kept, new in ((u, across), (v, down), (most, size)):
+            np.copyto(kept, new, where=more)
+    limited = known * np.where(most > DULL, np.minimum(most, 1.0) / np.maximum(most, 1e-6), 0.0)
     return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
 
 
