@@ -6,6 +6,7 @@ import json
 import math
 import re
 
+import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import DEMO
@@ -98,6 +99,11 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
         if name.startswith("pocket"):
             bench.drag_mark(name, tuple(pixel))
     page.locator('[data-mark="pocket:side-left"] circle').dblclick(force=True)  # one is taken away again
+    page.get_by_role("button", name="picture's edge").click()  # as of a screen recording; this is none
+    bench.drag_mark("frame:top-left", (20, 12))
+    assert float(page.get_by_test_id("picture-edge").get_attribute("x") or 0) == pytest.approx(20, abs=4)
+    page.get_by_role("button", name="picture's edge").click()
+    expect(page.get_by_test_id("picture-edge")).to_have_count(0)
     expect(page.locator("[data-mark]")).to_have_count(9)
     page.get_by_role("button", name="done marking").click()
     bench.written()

@@ -12,7 +12,7 @@ from aretane.core.rack import racked
 from aretane.core.table import PRESETS
 from aretane.vision.balls import find_balls, lamp_in
 from aretane.vision.camera import project
-from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, lab, surely
+from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, lab, relit, surely
 from aretane.vision.identity import name_balls
 from aretane.vision.outline import outline
 from aretane.vision.racks import with_rack
@@ -180,6 +180,33 @@ def test_the_outline_of_a_sphere_is_where_its_rays_touch_it():
         ray /= np.linalg.norm(ray)
         to = np.array([*place, POOL.radius]) - camera.position
         assert np.linalg.norm(to - (to @ ray) * ray) == pytest.approx(POOL.radius, abs=2e-5)
+
+
+def test_what_is_known_is_kept_and_the_rest_is_looked_for_where_it_is_asked():
+    picture, camera, _ = shown()
+    still = prepare(picture, POOL, camera)
+    lamp = lamp_in(still, POOL, camera)
+    every = find_balls(still, POOL, camera, lamp)
+    kept = [one for one in every if one.place[0] < 1.2]
+    where = np.zeros(still.known.shape, bool)
+    assert find_balls(still, POOL, camera, lamp, kept, where) == kept
+    where[:] = True
+    found = find_balls(still, POOL, camera, lamp, kept, where)
+    assert all(one in found for one in kept)
+    assert misses(found, BALLS) == (pytest.approx(misses(every, BALLS)[0], abs=0.003), 0)
+
+
+def test_cloth_is_the_same_when_the_light_flickers():
+    picture, camera, _ = shown()
+    bed = bed_of(POOL, camera, (1280, 720))
+    colours = lab(bed.crop(picture))
+    before = cloth_colour(colours, bed)
+    brighter = colours + np.array([3.0, -1.0, 0.5], np.float32)
+    now = relit(before, brighter, bed)
+    np.testing.assert_allclose(
+        now.colour - before.colour, np.broadcast_to([3.0, -1.0, 0.5], colours.shape), atol=0.3
+    )
+    assert now.threshold == before.threshold
 
 
 def test_the_size_of_a_ball_follows_its_distance():

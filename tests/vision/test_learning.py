@@ -13,10 +13,10 @@ from aretane.vision.score import INPUTS, Network, _network, inputs_of, score
 
 def test_where_a_line_is_enough_it_says_what_a_logistic_regression_says():
     dice = np.random.default_rng(4)
-    x = dice.normal(size=(1500, 3))
+    x = dice.normal(size=(6000, 3))
     chance = 1 / (1 + np.exp(-(0.3 + x @ [1.2, -0.8, 0.5])))
-    y = dice.random(1500) < chance
-    even = np.where(y, 750 / y.sum(), 750 / (~y).sum())
+    y = dice.random(6000) < chance
+    even = np.where(y, 3000 / y.sum(), 3000 / (~y).sum())
     oracle = sm.GLM(y.astype(float), sm.add_constant(x), family=sm.families.Binomial(), freq_weights=even).fit()
     found = network(x, y, dice).chances(x)
     assert np.abs(found - oracle.predict(sm.add_constant(x))).mean() < 0.05

@@ -26,6 +26,8 @@ FEW = 5  # coloured balls from which on the light can be told
 UNEXPECTED = 2.5  # of cost: a ball that was not there a shot before
 NEVER = 50.0  # of cost
 PLAIN = (CUE, "8", "black")  # show nothing of the light's colour
+WASHED = {"pink": 1.0}  # of cost for ivory: in full light some pale colours look like it
+SHADED = 0.3  # of a disc: as much of a white ball may lie in shadow
 COLOURFUL = 0.15  # of a disc: less colour than that tells less
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
 
@@ -140,8 +142,8 @@ def _light(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) 
 
 
 def cue_cost(look: Appearance) -> float:
-    """How unlike the cue ball it looks."""
-    return 8.0 * max(0.0, 0.92 - look.ivory)
+    """How unlike the cue ball it looks; a little black on it is its own shadow."""
+    return 8.0 * max(0.0, 0.92 - look.ivory - 0.6 * min(look.dark, SHADED))
 
 
 def _cost(look: Appearance, ball: str, light: Light) -> float:
@@ -155,7 +157,7 @@ def _cost(look: Appearance, ball: str, light: Light) -> float:
     chroma, hue_off = _hue_off(colour, wanted)
     off = hue_off + 0.6 * abs(colour[0] - wanted[0]) / 22.0 + abs(np.hypot(*wanted[1:]) - chroma) / 34.0
     told = min(1.0, look.coloured / COLOURFUL)
-    ivory = surprise(look.ivory, is_striped(ball)) if ball.isdigit() else 6.0 * look.ivory
+    ivory = surprise(look.ivory, is_striped(ball)) if ball.isdigit() else WASHED.get(ball, 6.0) * look.ivory
     return float(told * off + (1 - told) * 2.0 + ivory + 5.0 * max(0.0, look.dark - 0.3))
 
 

@@ -27,7 +27,12 @@ def surprise(share: float, striped: bool) -> float:
 
 @lru_cache(maxsize=1)
 def _surprises() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    dice = np.random.default_rng(11)
+    solid, striped = shown(np.random.default_rng(11))
+    return _of(solid), _of(striped)
+
+
+def shown(dice: np.random.Generator) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Shares of ivory on the disc of a solid and of a striped ball that lies anyhow, many times over."""
     x, y = np.meshgrid(np.linspace(-1, 1, 25), np.linspace(-1, 1, 25))
     disc = (np.hypot(x, y) < SEEN) & (y < BELOW)
     points = np.stack([x[disc], y[disc], np.sqrt(1 - x[disc] ** 2 - y[disc] ** 2)], axis=1)
@@ -35,8 +40,7 @@ def _surprises() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     turned = points @ turns
     field = np.abs(turned[..., 0]) > np.cos(np.radians(PLATE))
     caps = np.abs(turned[..., 2]) > STRIPE
-    solid, striped = field.mean(axis=1), (field | caps).mean(axis=1)
-    return _of(solid), _of(striped)
+    return field.mean(axis=1), (field | caps).mean(axis=1)
 
 
 def _of(shares: NDArray[np.float64]) -> NDArray[np.float64]:

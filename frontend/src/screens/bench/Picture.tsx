@@ -6,6 +6,7 @@ import { look } from "../../table/balls";
 import { ballPixels, placeAt, project } from "../../table/camera";
 import { Shapes, type Shape } from "../../table/shapes";
 import { Ball } from "../../table/TableDrawing";
+import { withoutEdge } from "./marking";
 
 interface Props {
   recording: Recording;
@@ -179,26 +180,28 @@ export function Picture(props: Props) {
               </g>
             );
           })}
+        {marks && <Edge marks={marks} unit={unit} />}
         {marks &&
           Object.entries(marks).map(([name, [u, v]]) => (
             <g key={name} data-mark={name} style={{ cursor: "move" }}>
               <circle cx={u} cy={v} r={REACH * unit} fill="transparent" />
               <path
-                d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
+                d={/^(corner|frame)/.test(name) ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
                 fill="none"
                 stroke="#000"
                 strokeWidth={3 * unit}
                 opacity={0.5}
               />
               <path
-                d={name.startsWith("corner") ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
+                d={/^(corner|frame)/.test(name) ? cross(u, v, 8 * unit) : diamond(u, v, 7 * unit)}
                 fill="none"
                 stroke="#ffb199"
                 strokeWidth={1.4 * unit}
               />
               <text
-                x={u + 10 * unit}
+                x={u > 0.85 * width ? u - 10 * unit : u + 10 * unit}
                 y={v - 8 * unit}
+                textAnchor={u > 0.85 * width ? "end" : "start"}
                 fontSize={10 * unit}
                 fill="#fffdf6"
                 stroke="#000a"
@@ -213,6 +216,24 @@ export function Picture(props: Props) {
       </svg>
       {held && "mark" in held && <Magnifier video={video} at={held.at} size={[width, height]} />}
     </div>
+  );
+}
+
+/** The real picture inside a screen recording. */
+function Edge({ marks, unit }: { marks: Marks; unit: number }) {
+  const { picture } = withoutEdge(marks);
+  if (!picture) return null;
+  const [x, y, width, height] = picture;
+  return (
+    <rect
+      data-testid="picture-edge"
+      {...{ x, y, width, height }}
+      fill="none"
+      stroke="#fffdf6"
+      strokeWidth={1.2 * unit}
+      strokeDasharray={`${2 * unit} ${3 * unit}`}
+      pointerEvents="none"
+    />
   );
 }
 

@@ -95,6 +95,11 @@ function MarkingTools({ bench, actions }: { bench: Workbench; actions: Actions }
           actions.markMore("sight");
         }}
       />
+      <Tool
+        name="picture's edge"
+        on={bench.marks?.["frame:top-left"] !== undefined}
+        onClick={actions.markEdge}
+      />
       <Tool name="turn round" hint="h" onClick={actions.turnRound} />
       <Tool name="new view from here" onClick={actions.newView} />
     </>

@@ -14,7 +14,16 @@ import {
   withZone,
   type ResultId,
 } from "./entry";
-import { firstMarks, turned, withMarks, withMore, withView } from "./marking";
+import {
+  firstEdge,
+  firstMarks,
+  turned,
+  withEdge,
+  withMarks,
+  withMore,
+  withoutEdge,
+  withView,
+} from "./marking";
 import { useAsked } from "./choices/state";
 import { foundActions } from "./found/actions";
 import { keepDraft, open, putDown, say, useBench, type Moment } from "./state";
@@ -268,6 +277,14 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     if (bench.marks && bench.camera.data)
       saveMarks(withMore(bench.marks, bench.camera.data, game.table, sort));
   };
+  const markEdge = () => {
+    const { marks, recording } = bench;
+    if (!marks || !recording) return;
+    const told = withoutEdge(marks);
+    saveMarks(told.picture ? told.marks : (withEdge(marks, firstEdge(recording)) ?? marks));
+    if (!told.picture)
+      say("Drag both corners to the real picture's edge: the screen round it is no camera's.");
+  };
   const turnRound = () => {
     if (useBench.getState().tool === "mark" && bench.marks) saveMarks(turned(bench.marks));
   };
@@ -293,7 +310,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     edit, set, goTo, step, log, logEntry, endRack, remove,
     place, startPlacing, startZone, startRoute, point, resizeZone, chooseBall, chooseByKey, takeOff,
     choosePocket, result, scratch,
-    look, markTime, link, saveMarks, mark, markMore, turnRound, newView,
+    look, markTime, link, saveMarks, mark, markMore, markEdge, turnRound, newView,
     reverse: writing.reverse,
   }; // prettier-ignore
 }

@@ -16,6 +16,38 @@ export function firstMarks({ width, height }: Recording): Marks {
   };
 }
 
+const EDGE = ["frame:top-left", "frame:bottom-right"] as const;
+
+/** The marks and, as two more of them, the corners of the real picture inside a screen recording. */
+export function withEdge(marks: Marks | undefined, picture: number[] | null | undefined): Marks | undefined {
+  if (!marks || picture?.length !== 4) return marks;
+  const [x, y, width, height] = picture as [number, number, number, number];
+  return { ...marks, [EDGE[0]]: [x, y], [EDGE[1]]: [x + width, y + height] };
+}
+
+/** The table's marks alone, and the rectangle of the real picture if both of its corners are set. */
+export function withoutEdge(marks: Marks): {
+  marks: Marks;
+  picture: [number, number, number, number] | null;
+} {
+  const [one, other] = EDGE.map((name) => marks[name]);
+  const own = Object.fromEntries(Object.entries(marks).filter(([name]) => !name.startsWith("frame:")));
+  if (!one || !other) return { marks: own, picture: null };
+  const [left, right] = [one[0], other[0]].sort((a, b) => a - b) as [number, number];
+  const [top, bottom] = [one[1], other[1]].sort((a, b) => a - b) as [number, number];
+  return { marks: own, picture: [left, top, right - left, bottom - top] };
+}
+
+/** Where the corners of the real picture are put first, to be dragged. */
+export function firstEdge({ width, height }: Recording): [number, number, number, number] {
+  return [
+    Math.round(width * 0.08),
+    Math.round(height * 0.08),
+    Math.round(width * 0.84),
+    Math.round(height * 0.84),
+  ];
+}
+
 /** More points of one sort, where the camera expects them. */
 export function withMore(marks: Marks, camera: Camera, table: Table, sort: "pocket" | "sight"): Marks {
   const found: Marks = { ...marks };
@@ -37,6 +69,7 @@ function otherEnd(name: string): string {
   const [one = "", two = ""] = place.split("-");
   const opposite: Record<string, string> = { head: "foot", foot: "head", left: "right", right: "left" };
   const turn = (word: string) => opposite[word] ?? word;
+  if (sort === "frame") return name;
   if (sort !== "sight") return `${sort}:${turn(one)}-${turn(two)}`;
   const count = one === "left" || one === "right" ? 8 : 4;
   return `${sort}:${turn(one)}-${count - Number(two)}`;
@@ -47,18 +80,17 @@ export function viewAt(entry: Entry | undefined, time: number): View | undefined
   return [...(entry?.views ?? [])].reverse().find((view) => (view.from ?? 0) <= time + 1e-6);
 }
 
-/** The match's recordings with these marks in the view that holds at `time`. */
+/** The match's recordings with these marks, and the picture's edge among them, in the view that holds at `time`. */
 export function withMarks(entries: Entry[], index: number, time: number, marks: Marks): Entry[] {
   return entries.map((entry, number) => {
     if (number !== index) return entry;
     const views = entry.views?.length ? entry.views : [{ from: 0, to: null, camera: null }];
     const holding = viewAt({ ...entry, views }, time) ?? views[0];
+    const told = { ...withoutEdge(marks), marked_at: Math.round(time * 1000) / 1000 };
     return {
       ...entry,
       views: views.map((view) =>
-        view === holding
-          ? { ...view, camera: { ...view.camera, marks, marked_at: Math.round(time * 1000) / 1000 } }
-          : view,
+        view === holding ? { ...view, camera: { ...view.camera, ...told } } : view,
       ),
     };
   });

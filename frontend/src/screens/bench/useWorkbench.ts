@@ -10,7 +10,7 @@ import { mapShapes } from "./choices/map";
 import { useAsked } from "./choices/state";
 import { useChoicesOf, type ChoicesOf } from "./choices/useChoicesOf";
 import { useFound } from "./found/useFound";
-import { viewAt } from "./marking";
+import { viewAt, withEdge, withoutEdge } from "./marking";
 import { useBench, useDrafts } from "./state";
 import { usePlayer } from "./usePlayer";
 
@@ -54,8 +54,9 @@ export function useWorkbench(game: Game) {
     looping && start != null ? [start, document.time?.still ?? start + LOOP_LENGTH] : null;
   const player = usePlayer(video, times.data, span);
   const view = viewAt(linked, player.time);
-  const marks = setMarks ?? (view?.camera?.marks as Marks | undefined);
-  const camera = useCamera(table, marks, recording, view?.camera?.picture);
+  const marks = setMarks ?? withEdge(view?.camera?.marks as Marks | undefined, view?.camera?.picture);
+  const told = marks && withoutEdge(marks);
+  const camera = useCamera(table, told?.marks, recording, told?.picture);
 
   const before = moment === "before" ? shown : entry.before;
   const sigma = (document.layout_before?.sigma ?? {}) as Record<string, number>;

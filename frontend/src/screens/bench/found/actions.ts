@@ -1,4 +1,5 @@
 /** What is done with a recording's pictures and with the shots found in it. */
+import { withEdge, withoutEdge } from "../marking";
 import type { FoundShot, Marks, Places } from "../../../api/types";
 import { rounded } from "../../../table/snap";
 import type { Writing } from "../actions";
@@ -93,16 +94,17 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
     /** Where the table is, as far as the picture tells; marks that are there are moved onto edges. */
     suggestMarks: (onto: boolean) => {
       if (!recording) return;
+      const told = bench.marks && withoutEdge(bench.marks);
       say(onto ? "Moving the marks onto edges …" : "Looking for the table …");
       foundShots
         .outline({
           sha256: recording.sha256,
           table: bench.game.header.table ?? "pool-9ft",
           at: player.time,
-          marks: onto ? (bench.marks ?? null) : null,
+          marks: onto && told ? told.marks : null,
         })
         .then(({ marks }) => {
-          saveMarks(marks);
+          saveMarks(withEdge(marks, told?.picture) ?? marks);
           say("A first guess: drag what is not right.");
         })
         .catch(fail);
