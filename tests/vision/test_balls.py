@@ -207,6 +207,8 @@ def test_cloth_is_the_same_when_the_light_flickers():
         now.colour - before.colour, np.broadcast_to([3.0, -1.0, 0.5], colours.shape), atol=0.3
     )
     assert now.threshold == before.threshold
+    brighter[:, : colours.shape[1] // 3] -= 25.0  # somebody leans over it
+    assert relit(before, brighter, bed) is None
 
 
 def test_the_size_of_a_ball_follows_its_distance():

@@ -75,9 +75,9 @@ def test_balls_that_mirror_different_things_tell_of_no_lamp():
     assert lamp_of(still, list(PLACES.values()), POOL, camera) is None
 
 
-def test_two_balls_are_too_few():
+def test_three_balls_are_too_few():
     camera, still = scene()
-    assert lamp_of(still, list(PLACES.values())[:2], POOL, camera) is None
+    assert lamp_of(still, list(PLACES.values())[:3], POOL, camera) is None
 
 
 def test_a_lamp_shines_on_balls_and_not_on_cloth():

@@ -33,6 +33,7 @@ WIDE, COARSE = 2.0, 4  # ball radii over which that light changes; pixels of the
 KEPT = 2.2  # robust standard deviations
 MARGIN = 2.2  # ball radii kept round the bed
 HOLE = 0.92  # of the hole's radius: what lies in there is no cloth
+CLEAN = 0.08  # of the bed may look otherwise than its cloth a moment ago
 GRID = 65  # points of the grid on which the cubic is computed, each way
 
 
@@ -169,12 +170,16 @@ class Cloth:
     threshold: float
 
 
-def relit(cloth: Cloth, colours: Array, bed: Bed) -> Cloth:
-    """The same cloth in a picture a moment later: the light may flicker a little, the same everywhere."""
+def relit(cloth: Cloth, colours: Array, bed: Bed) -> Cloth | None:
+    """The same cloth in a picture a moment later: the light may flicker a little, the same everywhere. None if too
+    much of the bed looks otherwise: then somebody has come before it, or has gone."""
     rows, columns = bed.samples
     if not len(rows):
-        return cloth
-    offset = np.median(colours[rows, columns] - cloth.colour[rows, columns], axis=0)
+        return None
+    off = colours[rows, columns] - cloth.colour[rows, columns]
+    offset = np.median(off, axis=0)
+    if float((np.linalg.norm(off - offset, axis=1) > cloth.threshold).mean()) > CLEAN:
+        return None
     return Cloth(cloth.colour + offset.astype(np.float32), cloth.threshold)
 
 

@@ -23,8 +23,8 @@ from aretane.vision.sight import Still
 
 Places = NDArray[np.float64]
 
-FEWEST, MOST = 3, 16  # sure balls that must agree, and that are asked
-SHARE = 0.5  # of the asked must agree
+FEWEST, MOST = 4, 16  # sure balls that must agree, and that are asked
+SHARE = 0.55  # of the asked must agree: a wrong lamp does more harm than none
 NEAR = 0.2  # ball radii: an image this near to where it should be agrees
 HEIGHT = (0.4, 4.0)  # m above the bed
 INSIDE = 0.82  # ball radii in which a lamp's image is looked for

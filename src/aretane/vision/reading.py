@@ -31,8 +31,8 @@ from aretane.vision.watch import SAME, Look, Seen, Shot, Watch
 EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
 ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; of the bed: all of it is
-CHANGED = 8.0  # of 255: a pixel that differs more from the look before
-ANEW = 20  # looks after which lamp and cloth are looked at anew
+CHANGED = 8  # of 255: a pixel that differs more from the look before
+ANEW, SOON = 20, 4  # looks after which lamp and cloth are looked at anew, and the lamp if there is none
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
@@ -107,8 +107,8 @@ class Eye:
         self.size = (0, 0)
         self.view: View | None = None
         self.registrar: Registrar | None = None
-        self.before: Array | None = None
-        self.newest: Array | None = None
+        self.before: Image | None = None
+        self.newest: Image | None = None
         self.cloth: Cloth | None = None
         self.looks = 0
 
@@ -131,18 +131,19 @@ class Eye:
         if changed is not None and float(changed[self.view.small_bed.seen].mean()) < STILL:
             return Ready(time, picture, self.view, warp)
         self.before = self.newest
-        cloth = self.cloth if self.looks % ANEW else None
-        still = prepare(small, self.table, self.view.small, self.view.small_bed, cloth)
-        self.cloth, self.looks = still.cloth, self.looks + 1
+        self.looks += 1
+        if self.looks % ANEW == 0:
+            self.cloth = None
+        still = prepare(small, self.table, self.view.small, self.view.small_bed, self.cloth)
+        self.cloth = still.cloth
         return Ready(time, picture, self.view, warp, still, changed)
 
     def _changed(self, small: Image, bed: Bed) -> Mask | None:
         """Where something has changed since the last picture that was looked at; None if there was none."""
-        grey = cv2.cvtColor(bed.crop(small), cv2.COLOR_BGR2GRAY)
-        self.newest = np.asarray(cv2.GaussianBlur(grey, (5, 5), 0), np.float32)
+        self.newest = np.asarray(cv2.GaussianBlur(bed.crop(small), (5, 5), 0), np.uint8)
         if self.before is None or self.before.shape != self.newest.shape:
             return None
-        return np.asarray(np.abs(self.newest - self.before) > CHANGED)
+        return np.asarray(cv2.absdiff(self.newest, self.before).max(axis=2) > CHANGED)
 
 
 class Reader:
@@ -184,9 +185,9 @@ class Reader:
     def _look(self, ready: Ready, still: Still) -> Look:
         """The finds of a picture. Where it is as it was, they are those of the look before."""
         table, camera = self.table, ready.view.small
-        anew = self.lamp is None or self.looks % ANEW == 0
-        if anew:
-            self.lamp = lamp_in(still, table, camera) or self.lamp
+        anew = self.looks % ANEW == 0
+        if anew or (self.lamp is None and self.looks % SOON == 0):
+            self.lamp = lamp_in(still, table, camera)
         self.looks += 1
         where = None if anew or self.last is None else _about(ready.changed, still.bed)
         kept = [
@@ -196,8 +197,7 @@ class Reader:
         ]
         self.found = find_balls(still, table, camera, self.lamp, kept, where)
         found, racked = with_rack(self.found, still, table, camera, self.ball_set)
-        bed = still.bed.cloth & (still.known > 0)
-        self.cloth.append(float((still.unlike[bed] < 0.5).mean()) if bed.any() else 0.0)
+        self.cloth.append(1.0 - _covered(still))
         looks = appearances(still, found)
         seen = [Seen(one.place, one.sigma, one.score, look) for one, look in zip(found, looks, strict=True)]
         return Look(ready.time, seen, Gaps(still, table, camera, found), racked)
@@ -211,6 +211,12 @@ class Reader:
         found = [measured(still, self.table, view.camera, place) for place in places]
         self.ratios += [one.ratio for one in found if one is not None and one.ratio > 0]
         return [(one.place, one.sigma) if one is not None else None for one in found]
+
+
+def _covered(still: Still) -> float:
+    """How much of the bed shows no cloth."""
+    bed = still.bed.cloth & (still.known > 0)
+    return float((still.unlike[bed] > 0.5).mean()) if bed.any() else 1.0
 
 
 def _about(changed: Mask | None, bed: Bed) -> Mask | None:

@@ -59,7 +59,7 @@ def prepare(
     """A whole picture (blue, green, red) made ready; `before` is what the cloth looked like a moment ago."""
     bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
     colours = lab(bed.crop(picture))
-    told = cloth_colour(colours, bed) if before is None else relit(before, colours, bed)
+    told = (before and relit(before, colours, bed)) or cloth_colour(colours, bed)
     cloth, threshold = told.colour, told.threshold
     lenient, strict = contrast(colours, cloth, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
