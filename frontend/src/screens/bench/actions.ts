@@ -282,8 +282,11 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     if (!marks || !recording) return;
     const told = withoutEdge(marks);
     saveMarks(told.picture ? told.marks : (withEdge(marks, firstEdge(recording)) ?? marks));
-    if (!told.picture)
-      say("Drag both corners to the real picture's edge: the screen round it is no camera's.");
+    say(
+      told.picture
+        ? null
+        : "Drag both corners to the real picture's edge: the screen round it is no camera's.",
+    );
   };
   const turnRound = () => {
     if (useBench.getState().tool === "mark" && bench.marks) saveMarks(turned(bench.marks));
