@@ -82,3 +82,20 @@ def test_the_ball_that_every_shot_moves_is_the_cue_ball():
     assert {track: name for track, (name, _) in names.items()} == {1: CUE, 2: "9", 3: "3"}
     corrected = name_tracks(shots, (CUE, "3", "9"), {2: CUE})
     assert corrected[2] == (CUE, 1.0), "what the coach says holds"
+
+
+def test_a_shot_that_was_none_does_not_take_the_cue_ball_away():
+    """A hand's shadow was taken for a shot in which the cue ball lay still."""
+    red, yellow = solid("3"), solid("1")
+    a = (placed(1, (0.5, 0.5), WHITE), placed(2, (1.0, 0.5), red), placed(3, (1.5, 0.5), yellow))
+    b = (placed(1, (0.9, 0.9), WHITE), *a[1:])
+    c = (*b[:1], placed(4, (1.2, 0.5), red), *b[2:])
+    d = (placed(1, (0.3, 0.2), WHITE), *c[1:])
+    shots = [
+        Shot(0, 1, 4, 0.9, 1, 0, "shot", a, b, (1,), (1,)),
+        Shot(5, 6, 8, 0.4, 1, 0, "shot", b, c, (2,), (4,)),
+        Shot(9, 10, 14, 0.9, 1, 0, "shot", c, d, (1,), (1,)),
+    ]
+    names = name_tracks(shots, (CUE, "1", "3"), {})
+    assert {names[1][0], names[3][0]} == {CUE, "1"}
+    assert names[1][0] == CUE

@@ -8,6 +8,7 @@ anew around it. The cue ball is told by what it does: every shot moves it.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 
 from aretane.core.ball import CUE
@@ -36,7 +37,7 @@ def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int
                 looks.setdefault(one.track, []).append(one.appearance)
                 hits[one.track] = max(one.hits, hits.get(one.track, 0))
     seen = {track: mean_of(found) for track, found in looks.items()}
-    stayed = {track for shot in shots for track in _stayed(shot)}
+    stayed = _resting(shots)
     names: Names = dict.fromkeys(_struck(shots, seen, stayed, pinned), (CUE, STRUCK))
     names |= {track: (ball, 1.0) for track, ball in pinned.items()}
     fullest = max(layouts, key=lambda layout: sum(one.hits >= WELL_KNOWN for one in layout), default=())
@@ -60,10 +61,16 @@ def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
     return (shot.after,) if shot.kind == "re-rack" else (shot.before, shot.after)
 
 
-def _stayed(shot: Shot) -> set[int]:
-    """The tracks that the shot did not move: none of them is the cue ball."""
-    moved = {*shot.left, *shot.arrived}
-    return {one.track for one in shot.before} & {one.track for one in shot.after} - moved
+def _resting(shots: Sequence[Shot]) -> set[int]:
+    """The tracks that lay where they lay in most shots: none of them is the cue ball. A few shots may be none."""
+    moves = Counter(track for shot in shots for track in shot.left)
+    stays = Counter(
+        track
+        for shot in shots
+        for track in {one.track for one in shot.before}
+        & {one.track for one in shot.after} - {*shot.left, *shot.arrived}
+    )
+    return {track for track, count in stays.items() if count > 2 * moves[track]}
 
 
 def _struck(
