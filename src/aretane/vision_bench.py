@@ -183,7 +183,7 @@ def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
     first = wrong([])
     second = first
     if first:
-        track, ball = max(set(first), key=first.count)
+        track, ball = max(sorted(set(first)), key=first.count)
         second = wrong([{"do": "name", "track": track, "ball": ball}])
     return {
         "read_named": round(1 - len(first) / len(told), 3),
