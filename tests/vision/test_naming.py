@@ -82,6 +82,7 @@ def test_the_ball_that_every_shot_moves_is_the_cue_ball():
     assert {track: name for track, (name, _) in names.items()} == {1: CUE, 2: "9", 3: "3"}
     corrected = name_tracks(shots, (CUE, "3", "9"), {2: CUE})
     assert corrected[2] == (CUE, 1.0), "what the coach says holds"
+    assert corrected[1][0] != CUE, "and there is one cue ball"
 
 
 def test_a_shot_that_was_none_does_not_take_the_cue_ball_away():

@@ -38,7 +38,9 @@ def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int
                 hits[one.track] = max(one.hits, hits.get(one.track, 0))
     seen = {track: mean_of(found) for track, found in looks.items()}
     stayed = _resting(shots)
-    names: Names = dict.fromkeys(_struck(shots, seen, stayed, pinned), (CUE, STRUCK))
+    struck = _struck(shots, seen, stayed, pinned) - pinned.keys()
+    said = {track for track, ball in pinned.items() if ball == CUE}
+    names: Names = dict.fromkeys(_one_at_a_time(struck, said, shots), (CUE, STRUCK))
     names |= {track: (ball, 1.0) for track, ball in pinned.items()}
     fullest = max(layouts, key=lambda layout: sum(one.hits >= WELL_KNOWN for one in layout), default=())
     for least in (WELL_KNOWN, 0):
@@ -86,6 +88,18 @@ def _struck(
     for shot in last:
         cue |= _whitest([one for one in shot.after if one.track in shot.arrived], (), seen, stayed, pinned)
     return cue
+
+
+def _one_at_a_time(struck: Collection[int], said: Collection[int], shots: Sequence[Shot]) -> set[int]:
+    """Those of the struck tracks, the most moved first, that never lie beside another cue ball or beside what the
+    coach said is it."""
+    moves = Counter(track for shot in shots for track in shot.left)
+    layouts = [{one.track for one in layout} for shot in shots for layout in layouts_of(shot)]
+    kept: set[int] = set()
+    for track in sorted(struck, key=lambda track: (-moves[track], track)):
+        if not any(track in layout and layout & (kept | set(said)) for layout in layouts):
+            kept.add(track)
+    return kept
 
 
 def _whitest(

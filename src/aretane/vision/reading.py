@@ -17,7 +17,7 @@ import numpy as np
 
 from aretane.core.table import Point, Table
 from aretane.vision.appearance import appearances
-from aretane.vision.balls import APART, Candidate, find_balls, holds, lamp_in
+from aretane.vision.balls import APART, FIT_SIGMA, Candidate, find_balls, holds, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
 from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, ball_radius, bed_of
 from aretane.vision.frames import pictures
@@ -37,7 +37,6 @@ STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the 
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
 VISIBLE = 0.3  # of that must be to be seen
-FIT_SIGMA = 0.6  # pixels
 FINE_STEPS = (1.0, 0.5, 0.25)
 FARTHEST = 0.02  # m: the full picture may move a ball by so much
 
@@ -108,7 +107,6 @@ class Eye:
         self.view: View | None = None
         self.registrar: Registrar | None = None
         self.before: Image | None = None
-        self.newest: Image | None = None
         self.cloth: Cloth | None = None
         self.looks = 0
 
@@ -127,10 +125,11 @@ class Eye:
             self.before = self.cloth = None
             return Ready(time, picture, self.view)
         small = straightened(small, warp)
-        changed = self._changed(small, self.view.small_bed)
+        soft = np.asarray(cv2.GaussianBlur(self.view.small_bed.crop(small), (5, 5), 0), np.uint8)
+        changed = self._changed(soft)
         if changed is not None and float(changed[self.view.small_bed.seen].mean()) < STILL:
             return Ready(time, picture, self.view, warp)
-        self.before = self.newest
+        self.before = soft
         self.looks += 1
         if self.looks % ANEW == 0:
             self.cloth = None
@@ -138,12 +137,11 @@ class Eye:
         self.cloth = still.cloth
         return Ready(time, picture, self.view, warp, still, changed)
 
-    def _changed(self, small: Image, bed: Bed) -> Mask | None:
+    def _changed(self, soft: Image) -> Mask | None:
         """Where something has changed since the last picture that was looked at; None if there was none."""
-        self.newest = np.asarray(cv2.GaussianBlur(bed.crop(small), (5, 5), 0), np.uint8)
-        if self.before is None or self.before.shape != self.newest.shape:
+        if self.before is None or self.before.shape != soft.shape:
             return None
-        return np.asarray(cv2.absdiff(self.newest, self.before).max(axis=2) > CHANGED)
+        return np.asarray(cv2.absdiff(soft, self.before).max(axis=2) > CHANGED)
 
 
 class Reader:
