@@ -10,10 +10,12 @@ import pytest
 
 from aretane.core.rack import racked
 from aretane.core.table import PRESETS
+from aretane.vision.appearance import appearances
+from aretane.vision.ball_sets import BALL_SETS
 from aretane.vision.balls import find_balls, lamp_in
 from aretane.vision.camera import project
 from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, lab, relit, surely
-from aretane.vision.identity import name_balls
+from aretane.vision.identity import names_for
 from aretane.vision.outline import outline
 from aretane.vision.racks import with_rack
 from aretane.vision.render.look import CLOTHS, Look
@@ -221,23 +223,22 @@ def test_snooker_balls_are_named_by_their_colours():
     table = PRESETS["snooker-12ft"]
     picture, camera, _ = shown(cloth="green", table=table, balls=SNOOKER, size=(1920, 1080))
     still = prepare(picture, table, camera)
-    named = name_balls(still, balls_in(still, table, camera), "snooker")
+    found = balls_in(still, table, camera)
+    named = names_for(appearances(still, found), BALL_SETS["snooker"])
     right = [
-        min(SNOOKER, key=lambda ball: math.dist(SNOOKER[ball], one.candidate.place)).split("-")[0]
-        == one.ball.split("-")[0]
-        for one in named
+        min(SNOOKER, key=lambda ball: math.dist(SNOOKER[ball], found[index].place)).split("-")[0]
+        == name.split("-")[0]
+        for index, (name, _) in named.items()
     ]
     assert len(named) == len(SNOOKER)
     assert sum(right) >= len(right) - 1
-    assert all(0 <= one.confidence <= 1 for one in named)
+    assert all(0 <= confidence <= 1 for _, confidence in named.values())
 
 
 def test_no_name_is_given_twice():
     picture, camera, _ = shown()
     still = prepare(picture, POOL, camera)
-    named = name_balls(still, balls_in(still, POOL, camera), "pool")
-    names = [one.ball for one in named]
-    cue = next(one for one in named if one.ball == "cue")
-    assert cue.confidence > 0.7, "nothing else is so white"
-    assert len(names) == len(set(names)) == len(BALLS)
-    assert "cue" in names
+    named = names_for(appearances(still, balls_in(still, POOL, camera)), BALL_SETS["pool"])
+    sure = dict(named.values())
+    assert sure["cue"] > 0.7, "nothing else is so white"
+    assert len(named) == len(sure) == len(BALLS)

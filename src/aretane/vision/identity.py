@@ -15,11 +15,9 @@ from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
-from aretane.vision.appearance import Appearance, appearances, lightest
-from aretane.vision.ball_sets import BALL_SETS, colour_of, is_striped
-from aretane.vision.balls import Candidate
+from aretane.vision.appearance import Appearance, lightest
+from aretane.vision.ball_sets import colour_of, is_striped
 from aretane.vision.markings import surprise
-from aretane.vision.sight import Still
 
 ROUNDS = 3  # of telling names and light in turn
 FEW = 5  # coloured balls from which on the light can be told
@@ -30,22 +28,6 @@ WASHED = {"pink": 1.0}  # of cost for ivory: in full light some pale colours loo
 SHADED = 0.3  # of a disc: as much of a white ball may lie in shadow
 COLOURFUL = 0.15  # of a disc: less colour than that tells less
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
-
-
-@dataclass(frozen=True)
-class Named:
-    """A candidate with its name. `confidence` is 0 to 1."""
-
-    ball: str
-    confidence: float
-    candidate: Candidate
-
-
-def name_balls(still: Still, found: Sequence[Candidate], ball_set: str) -> list[Named]:
-    """Give each candidate a name of the set, every name once (reds and yellows as often as there are)."""
-    looks = appearances(still, found)
-    named = names_for(looks, BALL_SETS[ball_set])
-    return [Named(*named[index], one) for index, one in enumerate(found) if index in named]
 
 
 def names_for(
