@@ -13,7 +13,7 @@ from aretane.vision.ball_sets import BALL_SETS, ball_set_of, colour_of, is_strip
 from aretane.vision.camera import project
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.render.film import Recipe, render_match
-from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.look import CLOTHS, WOODS, Look
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 from tests.conftest import DEMO
@@ -112,3 +112,23 @@ def test_the_sets_of_balls():
     assert [ball for ball in BALL_SETS["pool"] if is_striped(ball)] == [str(n) for n in range(9, 16)]
     assert all(colour_of(str(n)) == colour_of(str(n + 8)) for n in range(1, 8))
     assert [ball_set_of(game) for game in ("nine-ball", "snooker", "blackball")] == ["pool", "snooker", "blackball"]
+
+
+@pytest.mark.parametrize(
+    "other",
+    [{"lamps": "three"}, {"measles": True}, {"wood": WOODS["light"]}, {"head_string": True}, {"other_make": True}],
+)
+def test_other_fittings_change_what_they_are_about_and_no_place(other):
+    camera = camera_for(POOL, "short rail", SIZE, np.random.default_rng(3))
+    balls = {"cue": (0.9, 0.4), "3": (1.5, 0.8)}
+    turned = {ball: np.eye(3) for ball in balls}
+    plain = Scene(POOL, camera, SIZE, Look()).paint(balls, turned).astype(int)
+    changed = np.abs(Scene(POOL, camera, SIZE, Look(**other)).paint(balls, turned) - plain).max(axis=2) > 5
+    assert changed.any()
+    discs = np.zeros(SIZE[::-1], bool)
+    for place in balls.values():
+        u, v = project(camera, np.array([[*place, POOL.radius]]))[0]
+        discs[int(v) - 14 : int(v) + 15, int(u) - 14 : int(u) + 15] = True
+    on_balls = {"lamps", "measles", "other_make"} & set(other)
+    assert changed[discs].any() == bool(on_balls)
+    assert changed[~discs].any() != bool(on_balls)

@@ -10,7 +10,7 @@ from aretane.core.table import PRESETS
 from aretane.vision.camera import project
 from aretane.vision.cloth import ball_radius
 from aretane.vision.lamps import FAINT, Lamp, images_of, lamp_of, lit, shining
-from aretane.vision.render.balls import LAMP_HEIGHT
+from aretane.vision.render.light import LAMP_HEIGHT
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import random_turn
 from aretane.vision.render.places import camera_for
@@ -22,11 +22,11 @@ SIZE = (1280, 720)
 PLACES = {"1": (0.6, 0.4), "2": (1.0, 0.9), "3": (1.3, 0.5), "4": (1.6, 0.8), "5": (1.9, 0.3), "7": (2.2, 0.9)}
 
 
-def scene(cloth="blue", view="short rail", seed=3):
+def scene(cloth="blue", view="short rail", seed=3, lamps="row"):
     dice = np.random.default_rng(seed)
     camera = camera_for(POOL, view, SIZE, dice)
     turned = {ball: random_turn(dice) for ball in PLACES}
-    picture = Scene(POOL, camera, SIZE, Look(cloth=CLOTHS[cloth])).paint(PLACES, turned)
+    picture = Scene(POOL, camera, SIZE, Look(cloth=CLOTHS[cloth], lamps=lamps)).paint(PLACES, turned)
     return camera, prepare(picture, POOL, camera)
 
 
@@ -46,7 +46,7 @@ def test_light_takes_the_shortest_way_over_the_ball(place, lamp):
 
     best = minimize(way, (1.2, np.arctan2(0.635 - place[1], -place[0])), method="Nelder-Mead",
                     options={"xatol": 1e-9, "fatol": 1e-14})  # fmt: skip
-    found = images_of(np.array(lamp), np.array([place]), POOL, camera)[0]
+    found = images_of(np.array([lamp]), np.array([place]), POOL, camera)[0, 0]
     assert found == pytest.approx(project(camera, point(best.x)[None])[0], abs=0.05)
 
 
@@ -101,3 +101,13 @@ def test_nobody_can_tell_without_a_lamp_or_on_white():
     assert lit(still, None, places, centre, POOL, camera) == [0.0]
     still.colours[..., 0] = 96.0
     assert lit(still, Lamp(np.array([1.2, 0.6, 0.9]), 40.0), places, centre, POOL, camera) == [0.0]
+
+
+@pytest.mark.parametrize("lamps", ["two", "three"])
+def test_of_several_lamps_one_is_found_that_shines_on_every_ball(lamps):
+    camera, still = scene(lamps=lamps)
+    lamp = lamp_of(still, list(PLACES.values()), POOL, camera)
+    places = np.array(list(PLACES.values()))
+    centres = project(camera, np.column_stack([places, np.full(len(places), POOL.radius)])) - still.bed.corner
+    assert lamp is not None
+    assert lit(still, lamp, places, centres, POOL, camera).min() > 0.2

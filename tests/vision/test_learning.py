@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 import statsmodels.api as sm
 
-from aretane.vision.learning import network
+from aretane.vision.learning import network, roughened
 from aretane.vision.outline import Agreement
 from aretane.vision.score import INPUTS, Network, _network, inputs_of, score
 
@@ -49,3 +49,14 @@ def test_the_weights_that_are_kept_fit_the_inputs_and_tell_a_ball_from_cloth():
     assert score(ball, half)[0] > 0.95
     assert score(agreement(), -half)[0] < 0.02
     assert score(agreement(full=1.0, around=1.0, unlike=1.0, person=1.0, limb=1.0), -half)[0] < 0.05, "a sleeve"
+
+
+def test_other_cameras_film_otherwise_but_the_same():
+    dice = np.random.default_rng(5)
+    picture = np.full((90, 160, 3), (150, 90, 40), np.uint8)
+    picture[30:60, 60:90] = 230
+    taken = [roughened(picture, dice) for _ in range(30)]
+    assert sum(np.array_equal(one, picture) for one in taken) < 15
+    for one in taken:
+        assert one.shape == picture.shape
+        assert one[35:55, 65:85].mean() > one[:20].mean() + 60  # the white square stays where it is

@@ -232,7 +232,7 @@ def _main_hue(values: NDArray[np.float64]) -> Mask:
     bins = np.round(values[:, 1:] / 6.0).astype(int)
     _, which, counts = np.unique(bins, axis=0, return_inverse=True, return_counts=True)
     centre = np.median(values[which.ravel() == counts.argmax()], axis=0)
-    near: Mask = np.linalg.norm((values - centre) * [0.4, 1.0, 1.0], axis=1) < 14.0
+    near: Mask = np.linalg.norm((values - centre) * [0.7, 1.0, 1.0], axis=1) < 14.0
     return near
 
 

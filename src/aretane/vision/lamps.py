@@ -23,8 +23,9 @@ from aretane.vision.sight import Still
 
 Places = NDArray[np.float64]
 
-FEWEST, MOST = 4, 16  # sure balls that must agree, and that are asked
-SHARE = 0.55  # of the asked must agree: a wrong lamp does more harm than none
+FEWEST, MOST, FOR_PAIRS = 4, 16, 9  # sure balls that must agree, that are asked, and that make guesses
+IMAGES, NEXT = 3, 0.5  # spots on a ball that may be the lamp's image, and how bright beside the brightest
+SHARE = 0.45  # of the asked must agree: a wrong lamp does more harm than none
 NEAR = 0.2  # ball radii: an image this near to where it should be agrees
 HEIGHT = (0.4, 4.0)  # m above the bed
 INSIDE = 0.82  # ball radii in which a lamp's image is looked for
@@ -45,32 +46,34 @@ class Lamp:
 
 
 def lamp_of(still: Still, places: Sequence[Point], table: Table, camera: Camera) -> Lamp | None:
-    """The lamp that these sure balls mirror; None if they do not agree on one."""
+    """The lamp that these sure balls mirror; None if they do not agree on one.
+
+    Of several lamps every ball mirrors each: the one on which most agree is taken.
+    """
     asked = np.array(list(places)[:MOST]).reshape(-1, 2)
     if len(asked) < FEWEST:
         return None
     centres, radii = _discs(asked, table, camera)
-    seen = [_image(still, c - still.bed.corner, r) for c, r in zip(centres, radii, strict=True)]
-    shining = np.array([light > FAINT for _, light in seen])
-    if shining.sum() < FEWEST:
+    seen = [_images(still, c - still.bed.corner, r) for c, r in zip(centres, radii, strict=True)]
+    whose = np.array([n for n, images in enumerate(seen) for _ in images], int)
+    if len(set(whose)) < FEWEST:
         return None
-    asked, radii = asked[shining], radii[shining]
-    images = np.array([at for at, _ in seen])[shining] + still.bed.corner
-    lights = np.array([light for _, light in seen])[shining]
-    origins, rays = _mirrored(images, asked, table, camera)
-    best: tuple[int, NDArray[np.bool_]] = (0, np.zeros(len(asked), bool))
-    for pair in combinations(range(len(asked)), 2):
-        place = _meeting(origins[list(pair)], rays[list(pair)])
-        if place is None:
-            continue
-        agree = np.linalg.norm(images_of(place, asked, table, camera) - images, axis=1) < NEAR * radii
-        if agree.sum() > best[0]:
-            best = (int(agree.sum()), agree)
-    count, agree = best
-    if count < max(FEWEST, SHARE * len(asked)):
+    images = np.array([at for own in seen for at, _ in own]) + still.bed.corner
+    lights = np.array([light for own in seen for _, light in own])
+    origins, rays = _mirrored(images, asked[whose], table, camera)
+    some = np.nonzero(whose < FOR_PAIRS)[0]
+    pairs = np.array([(i, j) for i, j in combinations(some, 2) if whose[i] != whose[j]])
+    lamps = _meetings(origins[pairs], rays[pairs])
+    if not len(lamps):
         return None
-    place = _meeting(origins[agree], rays[agree])
-    return None if place is None else Lamp(place, float(np.median(lights[agree])))
+    off = np.linalg.norm(images_of(lamps, asked[whose], table, camera) - images, axis=2)
+    agree = off < NEAR * radii[whose]
+    counts = np.array([len(set(whose[one])) for one in agree])
+    best = agree[counts.argmax()]
+    if counts.max() < max(FEWEST, SHARE * len(set(whose))):
+        return None
+    truer = _meetings(origins[best][None], rays[best][None])
+    return Lamp(truer[0] if len(truer) else lamps[counts.argmax()], float(np.median(lights[best])))
 
 
 def _discs(places: Places, table: Table, camera: Camera) -> tuple[Places, NDArray[np.float64]]:
@@ -80,18 +83,24 @@ def _discs(places: Places, table: Table, camera: Camera) -> tuple[Places, NDArra
     return project(camera, centres), camera.focal * table.radius / depth
 
 
-def _image(still: Still, centre: Places, radius: float) -> tuple[Places, float]:
-    """The brightest spot on a disc (pixel of the box), and how bright it is beside what is round it."""
+def _images(still: Still, centre: Places, radius: float) -> list[tuple[Places, float]]:
+    """The brightest spots on a disc (pixels of the box), and how bright they are beside what is round them."""
     (u, v), reach = centre, max(2, int(np.ceil(radius)))
     x0, y0 = max(0, int(u) - reach), max(0, int(v) - reach)
     part = still.glints[y0 : int(v) + reach + 2, x0 : int(u) + reach + 2]
     rows, columns = np.mgrid[y0 : y0 + part.shape[0], x0 : x0 + part.shape[1]]
     light = np.where(np.hypot(columns - u, rows - v) < INSIDE * radius, part, 0.0)
-    if not light.size or light.max() <= 0:
-        return centre, 0.0
-    row, column = np.unravel_index(light.argmax(), light.shape)
-    near = light * (np.hypot(rows - rows[row, column], columns - columns[row, column]) < max(1.5, 0.25 * radius))
-    return np.array([(near * columns).sum(), (near * rows).sum()]) / near.sum(), float(light.max())
+    found: list[tuple[Places, float]] = []
+    for _ in range(IMAGES):
+        most = float(light.max()) if light.size else 0.0
+        if most <= FAINT or (found and most < NEXT * found[0][1]):
+            break
+        row, column = np.unravel_index(light.argmax(), light.shape)
+        close = np.hypot(rows - rows[row, column], columns - columns[row, column]) < max(1.5, 0.25 * radius)
+        near = light * close
+        found.append((np.array([(near * columns).sum(), (near * rows).sum()]) / near.sum(), most))
+        light = np.where(close, 0.0, light)
+    return found
 
 
 def _mirrored(images: Places, places: Places, table: Table, camera: Camera) -> tuple[Places, Places]:
@@ -109,32 +118,30 @@ def _mirrored(images: Places, places: Places, table: Table, camera: Camera) -> t
     return points, rays
 
 
-def _meeting(origins: Places, rays: Places) -> Places | None:
-    """The point nearest to all lines; None where no lamp hangs."""
-    across = np.eye(3) - rays[:, :, None] * rays[:, None, :]
-    try:
-        place = np.linalg.solve(across.sum(axis=0), np.einsum("nij,nj->i", across, origins))
-    except np.linalg.LinAlgError:
-        return None
-    return np.asarray(place) if HEIGHT[0] < place[2] < HEIGHT[1] else None
+def _meetings(origins: Places, rays: Places) -> Places:
+    """The points (n x 3) nearest to the lines of each set (n x lines x 3); without those where no lamp hangs."""
+    across = np.eye(3) - rays[..., :, None] * rays[..., None, :]
+    matrix = across.sum(axis=-3) + 1e-9 * np.eye(3)
+    places = np.linalg.solve(matrix, np.einsum("...nij,...nj->...i", across, origins)[..., None])[..., 0]
+    return np.asarray(places[(HEIGHT[0] < places[:, 2]) & (places[:, 2] < HEIGHT[1])])
 
 
-def images_of(lamp: Places, places: Places, table: Table, camera: Camera) -> Places:
-    """Pixels at which balls at these places mirror the lamp."""
-    centres = np.column_stack([places, np.full(len(places), table.radius)])
-    points = centres
+def images_of(lamps: Places, places: Places, table: Table, camera: Camera) -> Places:
+    """Pixels (lamps x balls x 2) at which balls at these places mirror the lamps (n x 3)."""
+    centres = np.column_stack([places, np.full(len(places), table.radius)])[None]
+    points = np.repeat(centres, len(lamps), axis=0)
     for _ in range(ROUNDS):
-        to_eye, to_lamp = camera.position - points, lamp - points
-        half = to_eye / np.linalg.norm(to_eye, axis=1, keepdims=True)
-        half += to_lamp / np.linalg.norm(to_lamp, axis=1, keepdims=True)
-        points = centres + table.radius * half / np.linalg.norm(half, axis=1, keepdims=True)
-    return project(camera, points)
+        to_eye, to_lamp = camera.position - points, lamps[:, None] - points
+        half = to_eye / np.linalg.norm(to_eye, axis=2, keepdims=True)
+        half += to_lamp / np.linalg.norm(to_lamp, axis=2, keepdims=True)
+        points = centres + table.radius * half / np.linalg.norm(half, axis=2, keepdims=True)
+    return project(camera, points.reshape(-1, 3)).reshape(len(lamps), len(places), 2)
 
 
 def lights_for(lamp: Lamp, places: Places, table: Table, camera: Camera) -> Lights:
     """Where the lamp should shine on balls at these places."""
     centres, _ = _discs(places, table, camera)
-    return Lights(images_of(lamp.place, places, table, camera) - centres, USUAL * lamp.light)
+    return Lights(images_of(lamp.place[None], places, table, camera)[0] - centres, USUAL * lamp.light)
 
 
 def shining(still: Still, lamp: Lamp, table: Table, camera: Camera) -> Places:

@@ -4,7 +4,7 @@
 
 Render recordings with seeds of their own (`video render --seed N`); those of the bench take no part. Every centre
 that the search would try is a case: a ball if one stands there, none if none is near; alone and with balls beside
-it known.
+it known; filmed as other cameras would do it.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import minimize
@@ -37,7 +38,7 @@ from aretane.vision.balls import (
     tried,
 )
 from aretane.vision.camera import Camera, places_at, solve_camera
-from aretane.vision.cloth import Array
+from aretane.vision.cloth import Array, Image
 from aretane.vision.frames import picture_at
 from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
@@ -53,6 +54,7 @@ DARK = 0.25  # of the cases are judged as if nothing were known of the lamp
 ROUND = 3.0  # ball diameters: balls this near may be known beforehand
 SOME = 0.6  # of them, at a time
 UNITS, HOLDING = 24, 1e-4  # of the hidden layer; ridge
+ROUGH = 0.25  # of the pictures, for each way in which a camera may be worse
 BLUR = 0.03  # of the inputs
 
 
@@ -66,8 +68,28 @@ def cases(path: Path, dice: np.random.Generator) -> Iterator[Case]:
         for at in (shot["contact"] - 0.4, shot["still"] + 0.7):
             frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
             _, picture = picture_at(path, frame["t"] + 1e-3)
-            still = prepare(straightened(picture, np.array(frame["warp"])), table, camera)
+            still = prepare(straightened(roughened(picture, dice), np.array(frame["warp"])), table, camera)
             yield from of_picture(still, frame, table, camera, dice)
+
+
+def roughened(picture: Image, dice: np.random.Generator) -> Image:
+    """As some other camera would have it: perhaps soft, dark or light, noisy, sharpened, and compressed hard."""
+    light = picture.astype(np.float32) / 255
+    often = dice.random(5) < ROUGH
+    if often[0]:
+        light = cv2.GaussianBlur(light, (0, 0), dice.uniform(0.5, 1.2))
+    if often[1]:
+        light = dice.uniform(0.85, 1.15) * light ** dice.uniform(0.75, 1.4)
+    if often[2]:
+        grains = dice.normal(0, dice.uniform(0.01, 0.06), light.shape).astype(np.float32)
+        light = light + cv2.GaussianBlur(grains, (0, 0), 0.7)
+    if often[3]:
+        light = light + dice.uniform(0.3, 1.2) * (light - cv2.GaussianBlur(light, (0, 0), 1.2))
+    rough: Image = np.round(np.clip(light, 0, 1) * 255).astype(np.uint8)
+    if often[4]:
+        _, packed = cv2.imencode(".jpg", rough, [cv2.IMWRITE_JPEG_QUALITY, int(dice.integers(15, 60))])
+        rough = np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), np.uint8)
+    return rough
 
 
 def of_picture(

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -13,21 +14,24 @@ from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
 from aretane.vision.appearance import Appearance, appearances
 from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import SMALLEST, Candidate, find_balls, lamp_in
+from aretane.vision.balls import SMALLEST, Candidate, Search, find_balls, lamp_in
 from aretane.vision.camera import Camera
-from aretane.vision.cloth import ball_radius
+from aretane.vision.cloth import Image, ball_radius
 from aretane.vision.corners import fit_of_marks
 from aretane.vision.found_data import summary_of
 from aretane.vision.frames import picture_at, rhythm_of
+from aretane.vision.hands import borne_out
 from aretane.vision.identity import names_for
 from aretane.vision.part import Wanted, camera_of, read_part
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, straightened
-from aretane.vision.sight import prepare
+from aretane.vision.sight import Still, prepare
 from aretane.vision.spacing import apart
 
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
 SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near to the best fit is good enough
+APART_BY, FEW = 2.0, 1.05  # seconds, and pictures, from one to the next that may show what somebody is near
+STEPS = (-1, 1, -2, 2, -4)  # of that, from the picture that is asked about
 PART = 60.0  # seconds of recording between two words about progress
 
 
@@ -50,7 +54,9 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     camera = camera_of(wanted, table, size)
     still = prepare(_registered(wanted, table, camera, shown), table, camera)
     _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
-    found = find_balls(still, table, camera, lamp_in(still, table, camera))
+    search = Search(still, table, camera, lamp_in(still, table, camera))
+    found = find_balls(still, table, camera, search.lamp)
+    found = borne_out(found, search, _stills_about(path, time, shown, search))
     found, racked = with_rack(found, still, table, camera, wanted.ball_set)
     looks = appearances(still, found)
     places = apart([one.place for one in found], table)
@@ -58,6 +64,22 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     named = names_for(looks, balls)
     told = [Ball(*named[n], one, looks[n], racked) for n, one in enumerate(found) if n in named]
     return told, camera, time
+
+
+def _stills_about(path: Path, time: float, shown: Image, search: Search) -> Iterator[tuple[bool, Still]]:
+    """The same table some seconds earlier and later (True), or some pictures if there are few."""
+    registrar, rhythm, looked_at = Registrar(shown, search.table, search.camera), rhythm_of(path), {time}
+    step = max(APART_BY, FEW / rhythm.rate) if rhythm.rate > 0 else math.inf
+    for steps in STEPS:
+        if not registrar.able or not rhythm.first <= time + steps * step <= rhythm.last:
+            continue
+        at, other = picture_at(path, time + steps * step)
+        if at in looked_at or other.shape != shown.shape:
+            continue
+        looked_at.add(at)
+        warp = registrar.register(other)
+        if warp is not None:
+            yield at > time, prepare(straightened(other, warp), search.table, search.camera, search.still.bed)
 
 
 def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:

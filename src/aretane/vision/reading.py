@@ -17,16 +17,17 @@ import numpy as np
 
 from aretane.core.table import Point, Table
 from aretane.vision.appearance import appearances
-from aretane.vision.balls import APART, FIT_SIGMA, Candidate, find_balls, holds, lamp_in
+from aretane.vision.balls import FIT_SIGMA, Candidate, find_balls, holds, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
-from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, ball_radius, bed_of
+from aretane.vision.cloth import Bed, Cloth, Image, Mask, ball_radius, bed_of
 from aretane.vision.frames import pictures
+from aretane.vision.gaps import Gaps
 from aretane.vision.lamps import Lamp
 from aretane.vision.outline import outline, polished, settled, size_ratio
 from aretane.vision.racks import with_rack
 from aretane.vision.registration import Registrar, Warp, straightened
 from aretane.vision.sight import Still, prepare
-from aretane.vision.watch import SAME, Look, Seen, Shot, Watch
+from aretane.vision.watch import Look, Seen, Shot, Watch
 
 EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
@@ -34,9 +35,6 @@ ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; o
 CHANGED = 8  # of 255: a pixel that differs more from the look before
 ANEW, SOON = 20, 4  # looks after which lamp and cloth are looked at anew, and the lamp if there is none
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
-EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
-CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
-VISIBLE = 0.3  # of that must be to be seen
 FINE_STEPS = (1.0, 0.5, 0.25)
 FARTHEST = 0.02  # m: the full picture may move a ball by so much
 
@@ -225,33 +223,6 @@ def _about(changed: Mask | None, bed: Bed) -> Mask | None:
     spots = cv2.morphologyEx(changed.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
     near = cv2.dilate(spots, np.ones((size, size), np.uint8)).astype(bool)
     return None if near[bed.seen].mean() > MOSTLY else near
-
-
-class Gaps:
-    """Answers whether cloth is seen where a ball would stand: no ball, and nobody before it."""
-
-    def __init__(self, still: Still, table: Table, camera: Camera, found: Sequence[Candidate]) -> None:
-        self.still, self.table, self.camera, self.found = still, table, camera, found
-        self.known = still.known.copy()
-        for one in found:
-            self._fill(self.known, one.place, COVERED, 0.0)
-
-    def __call__(self, place: Point) -> bool:
-        apart = APART * self.table.ball_diameter
-        if any(SAME < math.dist(place, one.place) < apart for one in self.found):
-            return True  # no room there for another ball
-        disc = np.zeros_like(self.known)
-        self._fill(disc, place, CORE, 1.0)
-        whole, inside = disc > 0, (disc > 0) & (self.known > 0)
-        if inside.sum() < VISIBLE * max(1, whole.sum()):
-            return False
-        return bool(self.still.foreground[inside].mean() < EMPTY and self.still.unlike[inside].mean() < SHADED)
-
-    def _fill(self, mask: Array, place: Point, grown: float, value: float) -> None:
-        ring = outline(self.camera, place, self.table.radius)
-        middle = ring.mean(axis=0)
-        about = middle + grown * (ring - middle) - self.still.bed.corner
-        cv2.fillPoly(mask, [np.round(about * 16).astype(np.int32)], value, shift=4)
 
 
 @dataclass(frozen=True)

@@ -18,11 +18,11 @@ LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
 GLINT = 0.9  # ball radii: the breadth of a lamp's image at most
 SHINE = 40.0  # units of lightness above the cloth's that are full light
-VIVID = 62.0  # chroma of drawn lines; painted balls have less, lit as they are
-LINE = 0.5  # ball radii: half the breadth of a drawn line at most
-LONG = 3.0  # ball radii: its length at least
+LINES = ((62.0, 0.5, 3.0), (48.0, 0.3, 5.0))  # drawn lines: their chroma at least, half their breadth at most and
+# their length at least in ball radii; painted balls, lit as they are, are less vivid or broader
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
+ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
 LIMB = 6.0  # ball radii that a hand reaches beyond the broad part of an arm
 DULL = 0.17  # of that: a weaker edge is noise
 
@@ -85,18 +85,24 @@ def prepare(
 
 def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
     """Lines that somebody drew over the picture: thin, long and more colourful than anything on a table."""
-    vivid = ((np.hypot(colours[..., 1], colours[..., 2]) > VIVID) & (shown > 0.5)).astype(np.uint8)
-    thick = cv2.distanceTransform(vivid, cv2.DIST_L2, 3) > LINE * np.maximum(bed.radii, 3.0)
-    kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + LINE) * bed.radii
-    thin = (vivid.astype(bool) & ~kept).astype(np.uint8)
+    chroma = np.where(shown > 0.5, np.hypot(colours[..., 1], colours[..., 2]), 0.0)
+    long = np.zeros(shown.shape, bool)
+    for vivid, breadth, length in LINES:
+        long |= _long_and_thin(chroma > vivid, breadth, length, bed)
+    return cv2.dilate(long.astype(np.uint8), np.ones((5, 5), np.uint8)).astype(bool)
+
+
+def _long_and_thin(vivid: Mask, breadth: float, length: float, bed: Bed) -> Mask:
+    image = vivid.astype(np.uint8)
+    thick = cv2.distanceTransform(image, cv2.DIST_L2, 3) > breadth * np.maximum(bed.radii, 3.0)
+    kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + breadth) * bed.radii
+    thin = (vivid & ~kept).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
-    extent = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT])
-    long = extent > LONG * float(np.median(bed.radii))
+    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > length * float(
+        np.median(bed.radii)
+    )
     long[0] = False
-    if not long.any():
-        return np.zeros(shown.shape, bool)
-    grown = cv2.dilate(long[labels].astype(np.uint8), np.ones((5, 5), np.uint8))
-    return grown.astype(bool)
+    return np.asarray(long[labels])
 
 
 def _glints(lightness: Array, bed: Bed) -> Array:
@@ -133,13 +139,14 @@ def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
     limbs = _leaving(solid, rim)
     thick = cv2.distanceTransform(solid, cv2.DIST_L2, 3) > THIN * bed.radii
     reach = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3)
-    outsider = _leaving((solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8), rim)
+    opened = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
+    outsider = _leaving(opened, rim) | _entering(opened, bed)
     broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
     if not broad.any():
         return np.zeros(shown.shape, np.float32), np.zeros(shown.shape, np.float32)
     away = cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3)
     theirs = (outsider & (away < BROAD * bed.radii)).astype(np.float32)
-    return theirs, (limbs & (away < LIMB * bed.radii)).astype(np.float32)
+    return theirs, ((limbs | _holding(solid, broad)) & (away < LIMB * bed.radii)).astype(np.float32)
 
 
 def _leaving(solid: Image, rim: Mask) -> Mask:
@@ -147,3 +154,22 @@ def _leaving(solid: Image, rim: Mask) -> Mask:
     _, labels = cv2.connectedComponents(solid, connectivity=4)
     leaving = np.unique(labels[rim])
     return np.isin(labels, leaving[leaving > 0])
+
+
+def _entering(solid: Image, bed: Bed) -> Mask:
+    """The blobs that cross the edge of the cloth in greater breadth than balls: on the cushion beyond, somebody in
+    dark clothes may look like its shadow."""
+    inner = cv2.erode(bed.cloth.astype(np.uint8), np.ones((3, 3), np.uint8), borderValue=0).astype(bool)
+    edge = bed.cloth & ~inner
+    _, labels = cv2.connectedComponents(solid * bed.cloth, connectivity=4)
+    breadth = np.bincount(labels[edge], 1 / np.maximum(bed.radii[edge], 1.0), labels.max() + 1)
+    wide = breadth > ENTRY
+    wide[0] = False
+    return np.asarray(wide[labels])
+
+
+def _holding(solid: Image, broad: Mask) -> Mask:
+    """The blobs that hold something of these."""
+    _, labels = cv2.connectedComponents(solid, connectivity=4)
+    held = np.unique(labels[broad])
+    return np.isin(labels, held[held > 0])

@@ -1,4 +1,4 @@
-"""One ball: its colours and number, lit by the lamps over the table, mirroring lamps and cloth; and its shadow."""
+"""One ball: its colours and number; and its shadow."""
 
 from __future__ import annotations
 
@@ -9,22 +9,23 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from aretane.core.ball import CUE
 from aretane.core.table import Point, Table
 from aretane.vision.ball_sets import IVORY, colour_of, is_striped
 from aretane.vision.camera import Camera, project
 from aretane.vision.render.brush import Image
+from aretane.vision.render.light import shaded
+from aretane.vision.render.look import Look
 
 Array = NDArray[np.float64]
 
-LAMP_HEIGHT = 0.95  # m above the bed
-LAMP = (0.36, 0.07)  # half length and half width, of the table's length
-AMBIENT, DIRECT, BOUNCE = 0.30, 0.72, 0.42  # of the light: from the room, the lamps, and the cloth below
 STRIPE = 0.55  # of the radius: half the stripe's width
+MEASLE, RED = 0.97, (50, 40, 190)  # how far out a spot of the cue ball begins, and its colour
 PLATE = 27.0  # degrees: half the angle that the number's white field takes
 
 
 def paint_ball(
-    picture: Image, camera: Camera, table: Table, place: Point, ball: str, turned: Array, cloth: tuple[int, ...]
+    picture: Image, camera: Camera, table: Table, place: Point, ball: str, turned: Array, look: Look
 ) -> None:
     """Paint one ball by meeting each pixel's ray with the sphere."""
     radius = table.radius_of(ball)
@@ -43,7 +44,8 @@ def paint_ball(
     missed = np.maximum(0.0, towards @ towards - along**2)
     cover = np.clip(camera.focal * (radius - np.sqrt(missed)) / depth + 0.5, 0, 1)[..., None]
     normal = (rays * (along - np.sqrt(np.maximum(0, radius**2 - missed)))[..., None] - towards) / radius
-    painted = _shaded(table, centre, normal, rays, _texture(ball, normal @ turned), np.array(cloth, float))
+    texture = _texture(ball, normal @ turned, look)
+    painted = shaded(table, look.lamps, centre, normal, rays, texture, np.array(look.cloth, float))
     under = picture[y0:y1, x0:x1]
     picture[y0:y1, x0:x1] = (cover * painted + (1 - cover) * under).astype(np.uint8)
 
@@ -62,33 +64,12 @@ def _rays(camera: Camera, columns: NDArray[np.int64], rows: NDArray[np.int64]) -
     return np.asarray(rays / np.linalg.norm(rays, axis=-1, keepdims=True))
 
 
-def _shaded(table: Table, centre: Array, normal: Array, rays: Array, colour: Array, cloth: Array) -> Array:
-    """Lamps from above, the room all round, the cloth's light from below, and what the lacquer mirrors."""
-    lamp = np.array([table.length / 2, table.width / 2, LAMP_HEIGHT * table.length / 2.54])
-    to_lamp = lamp * [0.6, 1, 1] + centre * [0.4, 0, 0] - centre
-    to_lamp /= np.linalg.norm(to_lamp)
-    direct = np.clip(normal @ to_lamp, 0, 1)
-    from_below = np.clip(0.35 - normal[..., 2], 0, 1)[..., None]
-    light = AMBIENT + DIRECT * direct[..., None]
-    lit = colour * (light * (1 - 0.35 * from_below) + BOUNCE * from_below * cloth / 255)
-    facing = np.sum(-rays * normal, axis=-1)
-    mirrored = rays + 2 * facing[..., None] * normal
-    fresnel = (0.05 + 0.55 * np.clip(1 - facing, 0, 1) ** 4)[..., None]
-    below = (np.clip(-mirrored[..., 2], 0, 1) > 0.02)[..., None]
-    around = np.where(below, 0.75 * cloth, np.array([70.0, 70.0, 74.0]))
-    lit = lit * (1 - fresnel) + around * fresnel
-    up = np.maximum(mirrored[..., 2], 1e-3)
-    run = (lamp[2] - centre[2]) / up
-    x, y = centre[0] + run * mirrored[..., 0] - lamp[0], centre[1] + run * mirrored[..., 1] - lamp[1]
-    half_long, half_wide = LAMP[0] * table.length, LAMP[1] * table.length
-    inside = np.clip(3 - 3 * np.abs(x) / half_long, 0, 1) * np.clip(3 - 3 * np.abs(y) / half_wide, 0, 1)
-    shine = np.where(mirrored[..., 2] > 0, inside, 0.0)[..., None]
-    return np.asarray(np.clip(lit + 215 * shine, 0, 255))
-
-
-def _texture(ball: str, point: Array) -> Array:
+def _texture(ball: str, point: Array, look: Look) -> Array:
     """Colour at points of the unit sphere in the ball's own frame: stripe round z, numbers at +-x."""
-    colour = np.broadcast_to(np.array(colour_of(ball), float), point.shape).copy()
+    colour = np.broadcast_to(_paint(ball, look), point.shape).copy()
+    if ball == CUE and look.measles:
+        for axis in range(3):
+            colour[np.abs(point[..., axis]) > MEASLE] = RED
     if is_striped(ball):
         colour[np.abs(point[..., 2]) > STRIPE] = IVORY
     if not ball.isdigit():
@@ -102,6 +83,15 @@ def _texture(ball: str, point: Array) -> Array:
     ink = _number(ball)[i, j][..., None]
     plate = np.array(IVORY) * (1 - ink) + np.array((20, 20, 20)) * ink
     return np.where(inside[..., None], plate, colour)
+
+
+def _paint(ball: str, look: Look) -> Array:
+    """The ball's colour as its maker mixed it."""
+    if ball == CUE or not look.other_make:
+        return np.array(colour_of(ball), float)
+    dice = np.random.default_rng([look.seed, *ball.split("-")[0].encode()])
+    lighter, mixed = dice.normal(1.0, 0.12), dice.normal(1.0, 0.1, 3)
+    return np.asarray(np.clip(np.array(colour_of(ball)) * lighter * mixed + 6, 0, 245))
 
 
 @lru_cache(maxsize=32)

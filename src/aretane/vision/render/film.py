@@ -26,7 +26,7 @@ from aretane.vision.camera import Camera, project
 from aretane.vision.cloth import ball_radius
 from aretane.vision.marks import mark_places
 from aretane.vision.render.brush import Image
-from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.look import CLOTHS, SHIRTS, WOODS, Look
 from aretane.vision.render.motion import Places, Track, at_time, random_turn, roll, tracks_of
 from aretane.vision.render.overlays import draw_captions, draw_lines, draw_player_bar
 from aretane.vision.render.people import paint_player, paint_walker
@@ -66,6 +66,12 @@ class Recipe:
     player_bar: bool = False
     template: bool = False
     second_table: bool = False
+    head_string: bool = False
+    measles: bool = False
+    other_make: bool = False
+    lamps: str = "row"
+    wood: str = "dark"
+    shirt: str = "dark"
     warm: float = 0.0
     noise: float = 2.5
     flicker: float = 0.0
@@ -194,6 +200,7 @@ class _Film:
 
     def _people(self, picture: Image, moment: _Moment, places: Places) -> None:
         """The player until the stroke and a moment longer, then on the way round; nobody at the end."""
+        shirt = self.scene.look.shirt
         cue, aim = places.get(CUE), (self.shots[moment.number].get("stroke") or {}).get("aim")
         if moment.since < 0.5 and cue is not None:
             before = at_time({CUE: lambda t: cue}, 0.0)[CUE] if moment.since < 0 else None
@@ -201,10 +208,10 @@ class _Film:
             stands = before or (float(start[0]), float(start[1]))
             risen = float(np.clip(2 * (moment.since - 0.1), 0, 1))
             drawn = 0.05 + 0.05 * float(np.sin(3.0 * moment.since)) if moment.since < 0 else 0.0
-            paint_player(picture, self.scene.straight, self.table, stands, aim or 0.4, risen, drawn)
+            paint_player(picture, self.scene.straight, self.table, stands, aim or 0.4, risen, drawn, shirt)
         elif moment.since < moment.length + 0.4 and moment.number % 2:
             share = (moment.since - 0.5) / max(1.0, moment.length)
-            paint_walker(picture, self.scene.straight, self.table, float(share))
+            paint_walker(picture, self.scene.straight, self.table, float(share), shirt)
 
     def _warp(self, moment: _Moment) -> NDArray[np.float64]:
         """The affine map (2 x 3) from where things should be in the picture to where this one shows them."""
@@ -286,6 +293,12 @@ def _look(table: Table, discipline: str, recipe: Recipe, dice: np.random.Generat
         marks=tuple((float(x), float(y)) for x, y in chalk),
         template=recipe.template,
         second_table=recipe.second_table,
+        head_string=recipe.head_string,
+        measles=recipe.measles,
+        other_make=recipe.other_make,
+        lamps=recipe.lamps,
+        wood=WOODS[recipe.wood],
+        shirt=SHIRTS[recipe.shirt],
         seed=recipe.seed,
     )
 

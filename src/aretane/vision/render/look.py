@@ -12,18 +12,28 @@ CLOTHS = {  # blue, green, red
     "light blue": (190, 150, 88),
     "green": (60, 104, 28),
     "grey": (118, 112, 108),
+    "red": (52, 40, 132),
+    "tan": (104, 136, 160),
 }
+WOODS = {"dark": (40, 52, 74), "light": (92, 138, 178), "black": (34, 34, 36)}
+SHIRTS = {"dark": (66, 48, 44), "white": (196, 200, 200), "red": (50, 44, 168), "green": (70, 128, 60)}
 
 
 @dataclass(frozen=True)
 class Look:
-    """`marks` are places of chalk; `template` shows the sheet on which balls are racked."""
+    """`marks` are places of chalk; `template` shows the sheet on which balls are racked, `head_string` a line drawn
+    there; `measles` are red spots on the cue ball; balls of `other_make` have colours of their own."""
 
     cloth: tuple[int, int, int] = CLOTHS["petrol"]
-    wood: tuple[int, int, int] = (40, 52, 74)
+    wood: tuple[int, int, int] = WOODS["dark"]
+    shirt: tuple[int, int, int] = SHIRTS["dark"]
+    lamps: str = "row"
     room: tuple[int, int, int] = (46, 46, 50)
     marks: tuple[Point, ...] = ()
     spots: tuple[Point, ...] = ()
     template: bool = False
+    head_string: bool = False
+    measles: bool = False
+    other_make: bool = False
     second_table: bool = False
     seed: int = 1

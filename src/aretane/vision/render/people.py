@@ -9,15 +9,22 @@ from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera
-from aretane.vision.render.brush import Image, Place3, limb
+from aretane.vision.render.brush import Colour, Image, Place3, limb
 
-SKIN, SHIRT, TROUSERS, HAIR = (118, 150, 198), (66, 48, 44), (44, 40, 42), (30, 34, 44)
+SKIN, TROUSERS, HAIR = (118, 150, 198), (44, 40, 42), (30, 34, 44)
 CLEAR = 0.25  # m from the noses to where feet can be
 WOOD, TIP, GLOVE = (110, 160, 205), (150, 110, 60), (40, 40, 44)
 
 
 def paint_player(
-    picture: Image, camera: Camera, table: Table, cue_ball: Point, aim: float, risen: float, stroke: float
+    picture: Image,
+    camera: Camera,
+    table: Table,
+    cue_ball: Point,
+    aim: float,
+    risen: float,
+    stroke: float,
+    shirt: Colour,
 ) -> None:
     """A player down on the shot: `risen` 0 to 1 takes them up and away, `stroke` (m) draws the cue back."""
     ahead = np.array([math.cos(aim), math.sin(aim)])
@@ -33,9 +40,9 @@ def paint_player(
 
     limb(picture, camera, at(hips, -0.2, -0.7), at(hips, -0.15, 0.0), (0.08, 0.1), TROUSERS)
     limb(picture, camera, at(hips + 0.05, 0.15, -0.7), at(hips, 0.05, 0.0), (0.08, 0.1), TROUSERS)
-    limb(picture, camera, at(hips, -0.05, 0.12), at(0.58, -0.02, 0.34), (0.17, 0.16), SHIRT)
-    limb(picture, camera, at(0.55, 0.16, 0.3), at(0.26, 0.03, 0.05), (0.055, 0.04), SHIRT)
-    limb(picture, camera, at(0.6, -0.18, 0.34), at(0.78, -0.1, 0.14), (0.055, 0.04), SHIRT)
+    limb(picture, camera, at(hips, -0.05, 0.12), at(0.58, -0.02, 0.34), (0.17, 0.16), shirt)
+    limb(picture, camera, at(0.55, 0.16, 0.3), at(0.26, 0.03, 0.05), (0.055, 0.04), shirt)
+    limb(picture, camera, at(0.6, -0.18, 0.34), at(0.78, -0.1, 0.14), (0.055, 0.04), shirt)
     hand = GLOVE if int(1000 * cue_ball[0]) % 2 else SKIN
     limb(picture, camera, at(0.25, 0.02, 0.035), at(0.19, 0.0, 0.03), (0.036, 0.03), hand)
     for spread in (-0.5, -0.15, 0.2, 0.5):
@@ -57,12 +64,12 @@ def _stands(table: Table, cue_ball: Point, ahead: NDArray[np.float64]) -> float:
     return 3.0
 
 
-def paint_walker(picture: Image, camera: Camera, table: Table, share: float) -> None:
+def paint_walker(picture: Image, camera: Camera, table: Table, share: float, shirt: Colour) -> None:
     """Somebody who walks along the near long rail, 0 to 1 of the way, with an arm over it and a cue upright."""
     x, y = -0.3 + share * (table.length + 0.6), -0.34
     limb(picture, camera, (x, y, -0.7), (x, y, 0.1), (0.09, 0.12), TROUSERS)
-    limb(picture, camera, (x, y, 0.12), (x, y, 0.55), (0.17, 0.16), SHIRT)
+    limb(picture, camera, (x, y, 0.12), (x, y, 0.55), (0.17, 0.16), shirt)
     limb(picture, camera, (x, y, 0.76), (x, y, 0.82), (0.09, 0.1), SKIN)
-    limb(picture, camera, (x, y + 0.1, 0.5), (x + 0.12, y + 0.42, 0.2), (0.05, 0.04), SHIRT)
+    limb(picture, camera, (x, y + 0.1, 0.5), (x + 0.12, y + 0.42, 0.2), (0.05, 0.04), shirt)
     limb(picture, camera, (x + 0.12, y + 0.42, 0.2), (x + 0.14, y + 0.47, 0.18), (0.04, 0.035), SKIN)
     limb(picture, camera, (x - 0.1, y + 0.05, -0.6), (x - 0.1, y + 0.05, 0.75), (0.014, 0.007), WOOD)

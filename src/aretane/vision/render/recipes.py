@@ -7,7 +7,8 @@ from aretane.vision.render.film import Recipe
 SHORT_720, SMALL, FULL = (1280, 720), (640, 480), (1920, 1080)
 
 RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo match is filmed, and how
-    ("eight-ball", Recipe("phone behind the rail, blue", person=True, rate=25, seed=40)),
+    ("eight-ball", Recipe("phone behind the rail, blue", person=True, rate=25, lamps="three", wood="light",
+               shirt="white", seed=40)),
     (
         "nine-ball",
         Recipe("club camera overhead, grey", view="overhead", cloth="grey", rate=15, person=True, seed=41),
@@ -15,46 +16,51 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
     (
         "ten-ball",
         Recipe("full HD corner, green", FULL, 30, "corner", "green", cropped=0.04, radial=-0.06, person=True,
-               seed=42),
+               other_make=True, seed=42),
     ),
     (
         "nine-ball",
         Recipe("small, short rail, green", SMALL, 15, cloth="green", person=True, second_table=True, noise=4,
-               seed=21),
+               lamps="two", head_string=True, shirt="red", seed=21),
     ),
     (
         "eight-ball",
         Recipe("corner, light blue, shaken, bumped", (960, 540), 15, "corner", "light blue", shake=0.8, bump=True,
-               person=True, seed=22),
+               person=True, measles=True, head_string=True, shirt="green", seed=22),
     ),
     (
         "nine-ball",
         Recipe("one in 3 s, small, drawn lines", (854, 480), 1 / 3, cloth="green", lines=True, second_table=True,
-               person=True, noise=4, quality=30, seed=23),
+               person=True, noise=4, quality=30, other_make=True, wood="black", seed=23),
     ),
     (
         "ten-ball",
-        Recipe("one in 5 s, blue, captions", rate=1 / 5, person=True, captions=True, second_table=True, seed=24),
+        Recipe("one in 5 s, blue, captions", rate=1 / 5, person=True, captions=True, second_table=True,
+               lamps="frame", measles=True, seed=24),
     ),
     ("snooker", Recipe("snooker, full HD", FULL, 25, cloth="green", person=True, seed=25)),
     ("snooker", Recipe("snooker, 720p, corner", SHORT_720, 15, "corner", "green", person=True, seed=26)),
-    ("blackball", Recipe("blackball, corner, blue", rate=25, view="corner", person=True, warm=0.06, seed=27)),
+    ("blackball", Recipe("blackball, corner, blue", rate=25, view="corner", person=True, warm=0.06, lamps="two",
+               wood="light", seed=27)),
     (
         "ten-ball",
         Recipe("edited: zoom, replays, blue", rate=15, person=True, zoom=True, replays=True, captions=True,
-               seed=28),
+               shirt="white", seed=28),
     ),
     (
         "straight-pool",
-        Recipe("rack on a template, grey", rate=15, cloth="grey", person=True, template=True, shake=0.4, seed=29),
+        Recipe("rack on a template, grey", rate=15, cloth="grey", person=True, template=True, shake=0.4,
+               other_make=True, seed=29),
     ),
     (
         "nine-ball",
         Recipe("screen recording, uneven, light blue", rate=30, cloth="light blue", person=True, player_bar=True,
-               lines=True, uneven=True, flicker=0.03, codec="libvpx-vp9", quality=36, seed=30),
+               lines=True, uneven=True, flicker=0.03, codec="libvpx-vp9", quality=36, lamps="frame",
+               shirt="red", seed=30),
     ),
     (
         "eight-ball",
-        Recipe("60 a second, warm light, green", rate=60, cloth="green", warm=0.1, person=True, seed=31),
+        Recipe("60 a second, warm light, green", rate=60, cloth="green", warm=0.1, person=True, measles=True,
+               lamps="three", head_string=True, seed=31),
     ),
 )  # fmt: skip

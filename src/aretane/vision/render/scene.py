@@ -47,9 +47,7 @@ class Scene:
             paint_shadow(picture, straight, self.table, place, self.table.radius_of(ball))
         eye = straight.position
         for ball in sorted(balls, key=lambda ball: -math.dist(balls[ball], (eye[0], eye[1]))):
-            paint_ball(
-                picture, straight, self.table, balls[ball], ball, turned.get(ball, np.eye(3)), self.look.cloth
-            )
+            paint_ball(picture, straight, self.table, balls[ball], ball, turned.get(ball, np.eye(3)), self.look)
         picture = (cover * rail + (1 - cover) * picture).astype(np.uint8)
         self._last = (asked, picture)
         return picture.copy()

@@ -102,6 +102,9 @@ def _worn(colour: NDArray[np.float32], dice: np.random.Generator, look: Look, ta
         start = (dice.uniform(0.2, table.length), dice.uniform(0.1, table.width))
         end = (start[0] + dice.normal(0, 0.25), start[1] + dice.normal(0, 0.08))
         cv2.line(over, at(start), at(end), int(dice.uniform(20, 70)), int(dice.uniform(1, 4)), cv2.LINE_AA, 4)
+    if look.head_string:
+        x = table.length / 4  # common practice: a line drawn with pencil or chalk
+        cv2.line(over, at((x, 0.0)), at((x, table.width)), 110, 2, cv2.LINE_AA, 4)
     for place in look.marks:
         cv2.circle(over, at(place), round(0.006 * GRID * 16), 170, -1, cv2.LINE_AA, 4)
     dust = cv2.GaussianBlur(over, (0, 0), 1.2).astype(np.float32)[..., None] / 255.0

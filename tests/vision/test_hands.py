@@ -1,0 +1,89 @@
+"""What touches somebody and does not stay is no ball; who somebody is, in dark clothes too."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from aretane.core.table import PRESETS
+from aretane.vision.balls import Search, candidates_at
+from aretane.vision.hands import borne_out, touching
+from aretane.vision.render.look import CLOTHS, SHIRTS, Look
+from aretane.vision.render.people import paint_player
+from aretane.vision.render.places import camera_for
+from aretane.vision.render.scene import Scene
+from aretane.vision.sight import prepare
+
+POOL = PRESETS["pool-9ft"]
+SIZE = (960, 540)
+CUE_BALL, OTHERS = (0.8, 0.6), {"3": (1.5, 0.4), "8": (2.0, 0.9)}
+AIM = 0.1
+
+
+def pictures(cloth="blue", shirt="dark", cue_ball=CUE_BALL):
+    """The table with the player down on the shot, and without."""
+    camera = camera_for(POOL, "short rail", SIZE, np.random.default_rng(3))
+    balls = {"cue": cue_ball, **OTHERS}
+    scene = Scene(POOL, camera, SIZE, Look(cloth=CLOTHS[cloth]))
+    turned = {ball: np.eye(3) for ball in balls}
+    alone = scene.paint(balls, turned)
+    down = alone.copy()
+    paint_player(down, camera, POOL, cue_ball, AIM, 0.0, 0.05, SHIRTS[shirt])
+    gone = scene.paint(OTHERS, turned)
+    return camera, (prepare(one, POOL, camera) for one in (down, alone, gone))
+
+
+def fist():
+    """A place on the player's bridge hand."""
+    return (CUE_BALL[0] - 0.2 * math.cos(AIM), CUE_BALL[1] - 0.2 * math.sin(AIM))
+
+
+@pytest.mark.parametrize("shirt", list(SHIRTS))
+@pytest.mark.parametrize("cloth", ["blue", "light blue", "grey"])
+def test_somebody_over_the_near_rail_is_told_from_the_balls(cloth, shirt):
+    camera, stills = pictures(cloth, shirt)
+    down = next(stills)
+    chest = (CUE_BALL[0] - 0.55, CUE_BALL[1] - 0.06)
+    finds = candidates_at([chest, *OTHERS.values()], [1.0] * 3, POOL, camera)
+    told = touching(finds, Search(down, POOL, camera))
+    assert told[0]
+    assert not told[1:].any()
+
+
+def test_a_hand_that_does_not_stay_is_no_ball():
+    camera, stills = pictures()
+    down, alone, _ = stills
+    finds = candidates_at([fist(), *OTHERS.values()], [0.9] * 3, POOL, camera)
+    kept = borne_out(finds, Search(down, POOL, camera), [(False, alone), (True, alone)])
+    assert [one.place for one in kept] == list(OTHERS.values())
+
+
+def test_a_ball_beside_the_hand_is_one_if_it_was_there_before():
+    camera, stills = pictures()
+    down, alone, gone = stills
+    finds = candidates_at([CUE_BALL, *OTHERS.values()], [0.9] * 3, POOL, camera)
+    kept = borne_out(finds, Search(down, POOL, camera), [(False, alone), (True, gone)])
+    assert len(kept) == len(finds)
+
+
+def test_what_is_seen_from_one_side_only_is_kept():
+    """At the beginning of a recording nobody knows what was there before."""
+    camera, stills = pictures()
+    down, _, gone = stills
+    finds = candidates_at([CUE_BALL], [0.9], POOL, camera)
+    assert borne_out(finds, Search(down, POOL, camera), [(True, gone)]) == finds
+
+
+def test_other_pictures_are_asked_for_only_when_somebody_is_touched():
+    camera, stills = pictures()
+    _, alone, _ = stills
+
+    def never():
+        pytest.fail("no other picture was needed")
+        yield
+
+    finds = candidates_at(list(OTHERS.values()), [0.9] * 2, POOL, camera)
+    assert borne_out(finds, Search(alone, POOL, camera), never()) == finds
+    assert borne_out([], Search(alone, POOL, camera), never()) == []
