@@ -14,7 +14,7 @@ from aretane.vision.appearance import appearances
 from aretane.vision.ball_sets import BALL_SETS
 from aretane.vision.balls import find_balls, lamp_in
 from aretane.vision.camera import project
-from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, lab, relit, surely
+from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, enlarged, lab, relit, surely
 from aretane.vision.identity import names_for
 from aretane.vision.outline import outline
 from aretane.vision.racks import with_rack
@@ -201,16 +201,28 @@ def test_what_is_known_is_kept_and_the_rest_is_looked_for_where_it_is_asked():
 def test_cloth_is_the_same_when_the_light_flickers():
     picture, camera, _ = shown()
     bed = bed_of(POOL, camera, (1280, 720))
-    colours = lab(bed.crop(picture))
-    before = cloth_colour(colours, bed)
-    brighter = colours + np.array([3.0, -1.0, 0.5], np.float32)
+    shown_bed = bed.crop(picture)
+    before = cloth_colour(lab(shown_bed), bed)
+    brighter = np.clip(shown_bed * 1.06, 0, 255).astype(np.uint8)
+    offset = np.median(lab(brighter)[bed.cloth] - lab(shown_bed)[bed.cloth], axis=0)
     now = relit(before, brighter, bed)
-    np.testing.assert_allclose(
-        now.colour - before.colour, np.broadcast_to([3.0, -1.0, 0.5], colours.shape), atol=0.3
-    )
+    np.testing.assert_allclose((now.colour - before.colour).mean(axis=(0, 1)), offset, atol=1.0)  # 8 bit
     assert now.threshold == before.threshold
-    brighter[:, : colours.shape[1] // 3] -= 25.0  # somebody leans over it
+    brighter[:, : brighter.shape[1] // 3] //= 2  # somebody leans over it
     assert relit(before, brighter, bed) is None
+
+
+def test_a_part_of_the_bed_has_the_cloth_of_the_smaller_picture():
+    picture, camera, _ = shown()
+    small = cv2.resize(picture, (640, 360), interpolation=cv2.INTER_AREA)
+    bed, small_bed = bed_of(POOL, camera, (1280, 720)), bed_of(POOL, camera.scaled(0.5), (640, 360))
+    part = bed.part(300, 150, 380, 200)
+    assert part.box[2:] == (80, 50)
+    assert np.array_equal(part.crop(picture), bed.crop(picture)[150:200, 300:380])
+    whole = cloth_colour(lab(bed.crop(picture)), bed)
+    other = enlarged(cloth_colour(lab(small_bed.crop(small)), small_bed), small_bed, part, 0.5)
+    apart = other.colour - whole.colour[150:200, 300:380]
+    assert np.abs(apart).mean() < 1.0  # unit of Lab
 
 
 def test_the_size_of_a_ball_follows_its_distance():

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import json
 import math
 
 import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
+from aretane.vision.ball_sets import BALL_SETS
 from aretane.vision.balls import Search, candidates_at
 from aretane.vision.hands import borne_out, touching
+from aretane.vision.looking import balls_in
+from aretane.vision.part import Wanted
+from aretane.vision.render.film import Recipe, render_match
 from aretane.vision.render.look import CLOTHS, SHIRTS, Look
 from aretane.vision.render.people import paint_player
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 from aretane.vision.sight import prepare
+from tests.conftest import DEMO
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (960, 540)
@@ -87,3 +93,18 @@ def test_other_pictures_are_asked_for_only_when_somebody_is_touched():
     finds = candidates_at(list(OTHERS.values()), [0.9] * 2, POOL, camera)
     assert borne_out(finds, Search(alone, POOL, camera), never()) == finds
     assert borne_out([], Search(alone, POOL, camera), never()) == []
+
+
+def test_in_a_recording_the_player_is_no_ball(tmp_path):
+    match = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
+    path = tmp_path / "film.mp4"
+    recipe = Recipe(size=SIZE, rate=2, view="corner", cloth="light blue", person=True, shirt="white")
+    truth = render_match(match, path, recipe, 3)
+    marks = {name: tuple(at) for name, at in truth["camera"]["marks"].items()}
+    for shot in truth["shots"][1:]:
+        wanted = Wanted(str(path), POOL, "pool", marks)
+        told, _, at = balls_in(wanted, shot["contact"] - 0.4, BALL_SETS["pool"])
+        frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
+        places = list(frame["balls"].values())
+        off = [min(math.dist(one.candidate.place, place) for place in places) for one in told]
+        assert max(off) < 0.04

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -60,7 +61,12 @@ def unlikeness(one: Sequence[Appearance], other: Sequence[Appearance]) -> float:
 
 def appearances(still: Still, found: Sequence[Candidate]) -> list[Appearance]:
     """Of every ball, by what nearer ones leave to be seen."""
-    return [_appearance(still, one, [other for other in found if other.radius > one.radius]) for one in found]
+    return [_appearance(still, one, [other for other in found if _before(other, one)]) for one in found]
+
+
+def _before(other: Candidate, one: Candidate) -> bool:
+    """Whether another ball is nearer to the camera and may hide some of one."""
+    return other.radius > one.radius and math.dist(other.pixel, one.pixel) < BEFORE * other.radius + 2 * one.radius
 
 
 def _appearance(still: Still, one: Candidate, nearer: Sequence[Candidate]) -> Appearance:

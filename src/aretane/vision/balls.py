@@ -107,11 +107,9 @@ def find_balls(
     cluster is taken apart from its outside.
     """
     search = Search(still, table, camera, lamp)
-    pool = tried(centres_in(still), search)
+    pool = tried(_within(where, centres_in(still)), search)
     if lamp is not None:
-        pool += tried(shining(still, lamp, table, camera), search, HELD)
-    if where is not None:
-        pool = [one for one in pool if holds(where, one.centre)]
+        pool += tried(_within(where, shining(still, lamp, table, camera)), search, HELD)
     known = still.known.copy()
     found = list(kept)
     for ball in kept:
@@ -187,6 +185,11 @@ def _rivalled(
         and _clear(rival, chosen, table)
         for n, rival in enumerate(places)
     )
+
+
+def _within(where: Mask | None, pixels: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Those pixels of the box that are asked for."""
+    return pixels if where is None else pixels[[holds(where, pixel) for pixel in pixels]]
 
 
 def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:

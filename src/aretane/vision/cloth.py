@@ -58,6 +58,13 @@ class Bed:
         x, y, width, height = self.box
         return picture[y : y + height, x : x + width]
 
+    def part(self, left: int, top: int, right: int, bottom: int) -> Bed:
+        """The part of it between these pixels of the box."""
+        rows, columns = slice(max(0, top), max(0, bottom)), slice(max(0, left), max(0, right))
+        cloth = self.cloth[rows, columns]
+        box = (self.box[0] + columns.start, self.box[1] + rows.start, cloth.shape[1], cloth.shape[0])
+        return Bed(box, cloth, self.seen[rows, columns], self.radii[rows, columns])
+
     @cached_property
     def deepest(self) -> Array:
         """How much of the cloth's lightness a shadow may take away at each pixel."""
@@ -170,17 +177,27 @@ class Cloth:
     threshold: float
 
 
-def relit(cloth: Cloth, colours: Array, bed: Bed) -> Cloth | None:
+def relit(cloth: Cloth, picture: Image, bed: Bed) -> Cloth | None:
     """The same cloth in a picture a moment later: the light may flicker a little, the same everywhere. None if too
-    much of the bed looks otherwise: then somebody has come before it, or has gone."""
+    much of the bed looks otherwise: then somebody has come before it, or has gone. `picture` is the bed's box."""
     rows, columns = bed.samples
     if not len(rows):
         return None
-    off = colours[rows, columns] - cloth.colour[rows, columns]
+    off = lab(picture[rows, columns][None])[0] - cloth.colour[rows, columns]
     offset = np.median(off, axis=0)
     if float((np.linalg.norm(off - offset, axis=1) > cloth.threshold).mean()) > CLEAN:
         return None
     return Cloth(cloth.colour + offset.astype(np.float32), cloth.threshold)
+
+
+def enlarged(cloth: Cloth, bed: Bed, larger: Bed, scale: float) -> Cloth:
+    """The cloth at the pixels of a larger picture's bed; it was seen in one `scale` times as large."""
+    x, y, width, height = larger.box
+    across = (np.arange(x, x + width, dtype=np.float32) + 0.5) * scale - 0.5 - bed.box[0]
+    down = (np.arange(y, y + height, dtype=np.float32) + 0.5) * scale - 0.5 - bed.box[1]
+    u, v = np.meshgrid(across, down)
+    colour = cv2.remap(cloth.colour, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return Cloth(np.asarray(colour, np.float32), cloth.threshold)
 
 
 def cloth_colour(colours: Array, bed: Bed) -> Cloth:

@@ -7,18 +7,19 @@ from collections.abc import Sequence
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
 from aretane.vision.balls import APART, Candidate
 from aretane.vision.camera import Camera
-from aretane.vision.cloth import Array
-from aretane.vision.outline import outline
+from aretane.vision.outline import outlines
 from aretane.vision.sight import Still
 from aretane.vision.watch import SAME
 
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
 VISIBLE = 0.3  # of that must be to be seen
+FINE = 4  # bits of a pixel
 
 
 class Gaps:
@@ -27,22 +28,32 @@ class Gaps:
     def __init__(self, still: Still, table: Table, camera: Camera, found: Sequence[Candidate]) -> None:
         self.still, self.table, self.camera, self.found = still, table, camera, found
         self.known = still.known.copy()
-        for one in found:
-            self._fill(self.known, one.place, COVERED, 0.0)
+        for ring in self._rings([one.place for one in found], COVERED):
+            cv2.fillPoly(self.known, [ring], 0.0, shift=FINE)
 
     def __call__(self, place: Point) -> bool:
         apart = APART * self.table.ball_diameter
         if any(SAME < math.dist(place, one.place) < apart for one in self.found):
             return True  # no room there for another ball
-        disc = np.zeros_like(self.known)
-        self._fill(disc, place, CORE, 1.0)
-        whole, inside = disc > 0, (disc > 0) & (self.known > 0)
-        if inside.sum() < VISIBLE * max(1, whole.sum()):
+        ring = self._rings([place], CORE)[0]
+        low = np.maximum(ring.min(axis=0) >> FINE, 0)
+        high = np.maximum((ring.max(axis=0) >> FINE) + 2, low)
+        part = (slice(low[1], high[1]), slice(low[0], high[0]))
+        disc = np.zeros(self.known[part].shape, np.uint8)
+        if not disc.size:
             return False
-        return bool(self.still.foreground[inside].mean() < EMPTY and self.still.unlike[inside].mean() < SHADED)
+        cv2.fillPoly(disc, [ring - (low << FINE).astype(np.int32)], 1, shift=FINE)
+        inside = (disc > 0) & (self.known[part] > 0)
+        if inside.sum() < VISIBLE * max(1, disc.sum()):
+            return False
+        plain = self.still.foreground[part][inside].mean() < EMPTY
+        return bool(plain and self.still.unlike[part][inside].mean() < SHADED)
 
-    def _fill(self, mask: Array, place: Point, grown: float, value: float) -> None:
-        ring = outline(self.camera, place, self.table.radius)
-        middle = ring.mean(axis=0)
-        about = middle + grown * (ring - middle) - self.still.bed.corner
-        cv2.fillPoly(mask, [np.round(about * 16).astype(np.int32)], value, shift=4)
+    def _rings(self, places: Sequence[Point], grown: float) -> NDArray[np.int32]:
+        """Outlines of balls at these places, grown, in sixteenths of a pixel of the box."""
+        if not places:
+            return np.zeros((0, 0, 2), np.int32)
+        rings = outlines(self.camera, np.array(places), self.table.radius)
+        middles = rings.mean(axis=1, keepdims=True)
+        about = middles + grown * (rings - middles) - self.still.bed.corner
+        return np.round(about * 2**FINE).astype(np.int32)

@@ -98,17 +98,23 @@ def _best(places: Sequence[Point], still: Still, table: Table, camera: Camera) -
 
 def _filled(rings: NDArray[np.float64], still: Still) -> tuple[float, float]:
     """Foreground in the pack, and in the ring round it."""
-    inside, near, far = (np.zeros(still.unlike.shape, np.uint8) for _ in range(3))
-    for ring in rings:
-        about = ring - still.bed.corner
-        for mask, grown in ((inside, 1.0), (near, RING[0]), (far, RING[1])):
-            wide = about.mean(axis=0) + grown * (about - about.mean(axis=0))
-            cv2.fillPoly(mask, [np.round(wide * 16).astype(np.int32)], 1, shift=4)
-    pack = (inside > 0) & (still.known > 0)
-    around = (far > 0) & (near == 0) & (still.known > 0)
+    middles = rings.mean(axis=1, keepdims=True)
+    low = np.floor((middles + RING[1] * (rings - middles)).min(axis=(0, 1)) - still.bed.corner).astype(int)
+    high = np.ceil((middles + RING[1] * (rings - middles)).max(axis=(0, 1)) - still.bed.corner).astype(int) + 2
+    low = np.maximum(low, 0)
+    part = (slice(low[1], max(low[1], high[1])), slice(low[0], max(low[0], high[0])))
+    known = still.known[part] > 0
+    if not known.any():
+        return 0.0, 1.0
+    inside, near, far = (np.zeros(known.shape, np.uint8) for _ in range(3))
+    for mask, grown in ((inside, 1.0), (near, RING[0]), (far, RING[1])):
+        about = middles + grown * (rings - middles) - still.bed.corner - low
+        for outline in np.round(about * 16).astype(np.int32):
+            cv2.fillPoly(mask, [outline], 1, shift=4)
+    pack, around = (inside > 0) & known, (far > 0) & (near == 0) & known
     if not pack.any() or not around.any():
         return 0.0, 1.0
-    return float(still.unlike[pack].mean()), float(still.foreground[around].mean())
+    return float(still.unlike[part][pack].mean()), float(still.foreground[part][around].mean())
 
 
 def _replaced(found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera) -> list[Candidate]:

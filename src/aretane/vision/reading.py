@@ -19,7 +19,7 @@ from aretane.core.table import Point, Table
 from aretane.vision.appearance import appearances
 from aretane.vision.balls import FIT_SIGMA, Candidate, find_balls, holds, lamp_in
 from aretane.vision.camera import Camera, place_at, place_sigma, project
-from aretane.vision.cloth import Bed, Cloth, Image, Mask, ball_radius, bed_of
+from aretane.vision.cloth import Bed, Cloth, Image, Mask, ball_radius, bed_of, enlarged, relit
 from aretane.vision.frames import pictures
 from aretane.vision.gaps import Gaps
 from aretane.vision.lamps import Lamp
@@ -35,6 +35,7 @@ ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; o
 CHANGED = 8  # of 255: a pixel that differs more from the look before
 ANEW, SOON = 20, 4  # looks after which lamp and cloth are looked at anew, and the lamp if there is none
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
+ROUND = 3.0  # ball radii about a ball that are looked at when it is measured
 FINE_STEPS = (1.0, 0.5, 0.25)
 FARTHEST = 0.02  # m: the full picture may move a ball by so much
 
@@ -129,9 +130,9 @@ class Eye:
             return Ready(time, picture, self.view, warp)
         self.before = soft
         self.looks += 1
-        if self.looks % ANEW == 0:
-            self.cloth = None
-        still = prepare(small, self.table, self.view.small, self.view.small_bed, self.cloth)
+        bed = self.view.small_bed
+        cloth = relit(self.cloth, bed.crop(small), bed) if self.cloth and self.looks % ANEW else None
+        still = prepare(small, self.table, self.view.small, bed, cloth)
         self.cloth = still.cloth
         return Ready(time, picture, self.view, warp, still, changed)
 
@@ -157,6 +158,7 @@ class Reader:
         self.last: Look | None = None
         self.found: list[Candidate] = []
         self.lamp: Lamp | None = None
+        self.seen: Still | None = None
         self.looks = 0
 
     def take(self, ready: Ready) -> Progress:
@@ -180,7 +182,7 @@ class Reader:
 
     def _look(self, ready: Ready, still: Still) -> Look:
         """The finds of a picture. Where it is as it was, they are those of the look before."""
-        table, camera = self.table, ready.view.small
+        table, camera, self.seen = self.table, ready.view.small, still
         anew = self.looks % ANEW == 0
         if anew or (self.lamp is None and self.looks % SOON == 0):
             self.lamp = lamp_in(still, table, camera)
@@ -201,12 +203,24 @@ class Reader:
     def _measure(self, ready: Ready, places: Sequence[Point]) -> list[tuple[Point, float] | None]:
         """Balls that have come to rest, measured in the full picture."""
         assert ready.warp is not None
+        assert self.seen is not None
         view, full = ready.view, ready.warp.copy()
         full[:, 2] /= view.scale
-        still = prepare(straightened(ready.picture, full), self.table, view.camera, view.bed)
-        found = [measured(still, self.table, view.camera, place) for place in places]
+        picture, found = straightened(ready.picture, full), []
+        for place in places:
+            bed = _around(place, view, self.table)
+            cloth = enlarged(self.seen.cloth, self.seen.bed, bed, view.scale)
+            still = prepare(picture, self.table, view.camera, bed, cloth)
+            found.append(measured(still, self.table, view.camera, place))
         self.ratios += [one.ratio for one in found if one is not None and one.ratio > 0]
         return [(one.place, one.sigma) if one is not None else None for one in found]
+
+
+def _around(place: Point, view: View, table: Table) -> Bed:
+    """The part of the full picture's bed that holds a ball and what is round it."""
+    u, v = project(view.camera, np.array([[*place, table.radius]]))[0] - view.bed.corner
+    reach = ROUND * ball_radius(view.camera, place, table.radius)
+    return view.bed.part(round(u - reach), round(v - reach), round(u + reach), round(v + reach))
 
 
 def _covered(still: Still) -> float:

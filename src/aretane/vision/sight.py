@@ -12,7 +12,7 @@ import numpy as np
 
 from aretane.core.table import Table
 from aretane.vision.camera import Camera
-from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, bed_of, cloth_colour, contrast, lab, relit, surely
+from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, bed_of, cloth_colour, contrast, lab, surely
 
 LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
@@ -54,12 +54,12 @@ class Still:
 
 
 def prepare(
-    picture: Image, table: Table, camera: Camera, bed: Bed | None = None, before: Cloth | None = None
+    picture: Image, table: Table, camera: Camera, bed: Bed | None = None, cloth: Cloth | None = None
 ) -> Still:
-    """A whole picture (blue, green, red) made ready; `before` is what the cloth looked like a moment ago."""
+    """A whole picture (blue, green, red) made ready; `cloth` is what its cloth looks like, if that is known."""
     bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
     colours = lab(bed.crop(picture))
-    told = (before and relit(before, colours, bed)) or cloth_colour(colours, bed)
+    told = cloth or cloth_colour(colours, bed)
     cloth, threshold = told.colour, told.threshold
     lenient, strict = contrast(colours, cloth, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
