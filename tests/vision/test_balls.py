@@ -70,6 +70,18 @@ def test_balls_frozen_to_far_and_near_rails_are_found():
     assert (max(distances) < 0.025, false) == (True, 0)
 
 
+@pytest.mark.parametrize("pockets", ["wide", "leather"])
+@pytest.mark.parametrize("view", ["short rail", "corner"])
+def test_pockets_of_another_make_are_no_balls_and_a_ball_before_one_is(view, pockets):
+    foot = POOL.pockets["foot-left"]
+    before = (foot.drop[0] - 0.13 * foot.axis[0], foot.drop[1] - 0.13 * foot.axis[1])
+    balls = {**BALLS, "2": before}
+    picture, camera, dice = shown(view, balls=balls, pockets=pockets)
+    noisy = np.clip(picture + dice.normal(0, 2.5, picture.shape), 0, 255).astype(np.uint8)
+    distances, false = misses(balls_in(prepare(noisy, POOL, camera), POOL, camera), balls)
+    assert (max(distances) < 0.03, false) == (True, 0)
+
+
 def test_two_touching_balls_are_two():
     pair = {"cue": (0.6, 0.4), "3": (1.4, 0.6), "5": (1.4, 0.6 + POOL.ball_diameter)}
     picture, camera, _ = shown(balls=pair)

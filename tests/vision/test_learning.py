@@ -6,9 +6,12 @@ import numpy as np
 import pytest
 import statsmodels.api as sm
 
+from aretane.core.table import PRESETS
 from aretane.vision.learning import network, roughened
 from aretane.vision.outline import Agreement
-from aretane.vision.score import INPUTS, Network, _network, inputs_of, score
+from aretane.vision.score import INPUTS, Network, _network, at_mouth, inputs_of, score
+
+POOL = PRESETS["pool-9ft"]
 
 
 def test_where_a_line_is_enough_it_says_what_a_logistic_regression_says():
@@ -44,11 +47,20 @@ def agreement(**seen):
 def test_the_weights_that_are_kept_fit_the_inputs_and_tell_a_ball_from_cloth():
     ball = agreement(full=1.0, dimmest=1.0, edged=0.95, free=0.8, inner=0.4, unlike=1.0, faint=1.0, stepped=1.0,
                      shine=0.5, under=0.4)  # fmt: skip
-    half = np.full(1, 0.5, np.float32)
-    assert _network().hidden.shape[1] == 1 + len(INPUTS) + 1 == 1 + inputs_of(ball, half).shape[1]
-    assert score(ball, half)[0] > 0.95
-    assert score(agreement(), -half)[0] < 0.02
-    assert score(agreement(full=1.0, around=1.0, unlike=1.0, person=1.0, limb=1.0), -half)[0] < 0.05, "a sleeve"
+    half, open_cloth = np.full(1, 0.5, np.float32), np.zeros(1, np.float32)
+    assert _network().hidden.shape[1] == 1 + len(INPUTS) + 2 == 1 + inputs_of(ball, half, open_cloth).shape[1]
+    assert score(ball, half, open_cloth)[0] > 0.95
+    assert score(agreement(), -half, open_cloth)[0] < 0.02
+    sleeve = agreement(full=1.0, around=1.0, unlike=1.0, person=1.0, limb=1.0)
+    assert score(sleeve, -half, open_cloth)[0] < 0.05
+
+
+def test_a_pocket_is_near_at_its_hole_and_a_ball_farther_no_more():
+    pocket = POOL.pockets["foot-left"]
+    out = np.array(pocket.axis)
+    places = np.array([np.array(pocket.drop) - away * out for away in (0.0, POOL.ball_diameter / 2, 0.1)])
+    assert at_mouth(places, POOL) == pytest.approx([1.0, 0.5, 0.0], abs=1e-6)
+    assert at_mouth(np.array([[POOL.length / 2, POOL.width / 2]]), POOL)[0] == 0.0
 
 
 def test_other_cameras_film_otherwise_but_the_same():

@@ -22,7 +22,7 @@ from aretane.vision.camera import Camera, places_at, places_sigma, project
 from aretane.vision.cloth import Array, Mask, ball_radius
 from aretane.vision.lamps import Lamp, lamp_of, lights_for, lit, shining
 from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
-from aretane.vision.score import score
+from aretane.vision.score import at_mouth, score
 from aretane.vision.sight import Still
 
 SMALLEST = 3.0  # pixels of radius below which nothing can be told
@@ -87,7 +87,8 @@ def lamp_in(still: Still, table: Table, camera: Camera) -> Lamp | None:
         return None
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     seen = agreement(still, still.known, centres, rings)
-    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool))))[:ASKED]]
+    mouth = at_mouth(np.array([one.place for one in pool]), table)
+    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool)), mouth))[:ASKED]]
     sure = [one for one in _chosen(surest, dark, still.known, []) if one.score > SURE]
     return lamp_of(still, [one.place for one in sure], table, camera)
 
@@ -138,7 +139,8 @@ def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate
     still, table, camera = search.still, search.table, search.camera
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     first = agreement(still, known, centres, rings)
-    seen = (first.visible > VISIBLE) & (score(first, np.full(len(pool), 0.5)) > POSSIBLE)
+    mouth = at_mouth(np.array([one.place for one in pool]), table)
+    seen = (first.visible > VISIBLE) & (score(first, np.full(len(pool), 0.5), mouth) > POSSIBLE)
     gap = (first.visible <= VISIBLE) & (first.rest > GAP) & (first.unlike > LEAST)
     likely = np.nonzero(seen | gap)[0]
     if not len(likely):
@@ -149,7 +151,7 @@ def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate
     moved = settled(still, known, centres[likely], rings[likely], STEPS, lights, held)
     judged = agreement(still, known, moved, rings[likely])
     shine = lit(still, search.lamp, places, moved, table, camera)
-    scores = np.where(judged.visible > VISIBLE, score(judged, shine), 0.0)
+    scores = np.where(judged.visible > VISIBLE, score(judged, shine, mouth[likely]), 0.0)
     if found:
         scores = np.maximum(scores, _gaps(judged, moved, found, search))
     fine = np.nonzero((scores >= ENOUGH) & (judged.full > DIM))[0]

@@ -43,7 +43,7 @@ from aretane.vision.frames import picture_at
 from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
-from aretane.vision.score import Network, inputs_of
+from aretane.vision.score import Network, at_mouth, inputs_of
 from aretane.vision.sight import Still, prepare
 
 Case = tuple[NDArray[np.float64], bool]
@@ -131,7 +131,8 @@ def _judged(
     held = np.array([one.held for one in tries], np.float32)
     moved = settled(still, told, np.array([one.centre for one in tries]), rings, STEPS, lights, held)
     seen = agreement(still, told, moved, rings)
-    inputs = inputs_of(seen, lit(still, search.lamp, places, moved, table, camera))
+    shine = lit(still, search.lamp, places, moved, table, camera)
+    inputs = inputs_of(seen, shine, at_mouth(places, table))
     for n, place in enumerate(places_at(camera, moved + still.bed.corner, table.radius)):
         if not math.isfinite(place[0]) or seen.visible[n] < VISIBLE:
             continue

@@ -14,6 +14,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from aretane.core.table import Table
 from aretane.vision.cloth import Array
 from aretane.vision.outline import Agreement
 
@@ -43,11 +44,22 @@ def _network() -> Network:
     return Network(np.array(told["hidden"]), np.array(told["last"]))
 
 
-def inputs_of(seen: Agreement, shine: Array) -> Array:
-    """What is weighed, n x inputs; `shine` is how the lamp shines there (`lamps.lit`)."""
-    return np.column_stack([*(getattr(seen, name) for name in INPUTS), shine])
+def at_mouth(places: NDArray[np.float64], table: Table) -> Array:
+    """How near to a pocket places (n x 2) are: 1 at the hole's edge, 0 from a ball's diameter away on."""
+    away = np.full(len(places), np.inf)
+    for pocket in table.pockets.values():
+        half = pocket.mouth_width / 2
+        middle = np.array(pocket.drop) + half * np.array(pocket.axis)
+        away = np.minimum(away, np.linalg.norm(places - middle, axis=1) - half)
+    return np.asarray(np.clip(1 - away / table.ball_diameter, 0.0, 1.0), np.float32)
 
 
-def score(seen: Agreement, shine: Array) -> Array:
+def inputs_of(seen: Agreement, shine: Array, mouth: Array) -> Array:
+    """What is weighed, n x inputs: `shine` is how the lamp shines there (`lamps.lit`), `mouth` how near a pocket
+    is, whose liner may look like a ball."""
+    return np.column_stack([*(getattr(seen, name) for name in INPUTS), shine, mouth])
+
+
+def score(seen: Agreement, shine: Array, mouth: Array) -> Array:
     """The chances that balls stand at n places."""
-    return _network().chances(inputs_of(seen, shine))
+    return _network().chances(inputs_of(seen, shine, mouth))

@@ -70,6 +70,7 @@ class Recipe:
     measles: bool = False
     other_make: bool = False
     lamps: str = "row"
+    pockets: str = "plain"
     wood: str = "dark"
     shirt: str = "dark"
     warm: float = 0.0
@@ -297,6 +298,7 @@ def _look(table: Table, discipline: str, recipe: Recipe, dice: np.random.Generat
         measles=recipe.measles,
         other_make=recipe.other_make,
         lamps=recipe.lamps,
+        pockets=recipe.pockets,
         wood=WOODS[recipe.wood],
         shirt=SHIRTS[recipe.shirt],
         seed=recipe.seed,

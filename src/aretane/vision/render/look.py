@@ -20,6 +20,19 @@ SHIRTS = {"dark": (66, 48, 44), "white": (196, 200, 200), "red": (50, 44, 168), 
 
 
 @dataclass(frozen=True)
+class Holes:
+    """Pockets as somebody made them: how much wider than the table's own, by how many metres nearer, and the colour
+    of the collar behind."""
+
+    wider: float = 1.0
+    nearer: float = 0.0
+    collar: tuple[int, int, int] | None = None
+
+
+POCKETS = {"plain": Holes(), "wide": Holes(1.2, 0.015), "leather": Holes(1.12, 0.012, (36, 58, 104))}
+
+
+@dataclass(frozen=True)
 class Look:
     """`marks` are places of chalk; `template` shows the sheet on which balls are racked, `head_string` a line drawn
     there; `measles` are red spots on the cue ball; balls of `other_make` have colours of their own."""
@@ -28,6 +41,7 @@ class Look:
     wood: tuple[int, int, int] = WOODS["dark"]
     shirt: tuple[int, int, int] = SHIRTS["dark"]
     lamps: str = "row"
+    pockets: str = "plain"
     room: tuple[int, int, int] = (46, 46, 50)
     marks: tuple[Point, ...] = ()
     spots: tuple[Point, ...] = ()

@@ -8,7 +8,7 @@ SHORT_720, SMALL, FULL = (1280, 720), (640, 480), (1920, 1080)
 
 RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo match is filmed, and how
     ("eight-ball", Recipe("phone behind the rail, blue", person=True, rate=25, lamps="three", wood="light",
-               shirt="white", seed=40)),
+               shirt="white", pockets="leather", seed=40)),
     (
         "nine-ball",
         Recipe("club camera overhead, grey", view="overhead", cloth="grey", rate=15, person=True, seed=41),
@@ -16,12 +16,12 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
     (
         "ten-ball",
         Recipe("full HD corner, green", FULL, 30, "corner", "green", cropped=0.04, radial=-0.06, person=True,
-               other_make=True, seed=42),
+               other_make=True, pockets="wide", seed=42),
     ),
     (
         "nine-ball",
         Recipe("small, short rail, green", SMALL, 15, cloth="green", person=True, second_table=True, noise=4,
-               lamps="two", head_string=True, shirt="red", seed=21),
+               lamps="two", head_string=True, shirt="red", pockets="wide", seed=21),
     ),
     (
         "eight-ball",
@@ -31,21 +31,24 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
     (
         "nine-ball",
         Recipe("one in 3 s, small, drawn lines", (854, 480), 1 / 3, cloth="green", lines=True, second_table=True,
-               person=True, noise=4, quality=30, other_make=True, wood="black", seed=23),
+               person=True, noise=4, quality=30, other_make=True, wood="black", pockets="leather",
+               seed=23),
     ),
     (
         "ten-ball",
         Recipe("one in 5 s, blue, captions", rate=1 / 5, person=True, captions=True, second_table=True,
-               lamps="frame", measles=True, seed=24),
+               lamps="frame", measles=True, pockets="wide", seed=24),
     ),
     ("snooker", Recipe("snooker, full HD", FULL, 25, cloth="green", person=True, seed=25)),
-    ("snooker", Recipe("snooker, 720p, corner", SHORT_720, 15, "corner", "green", person=True, seed=26)),
+    ("snooker", Recipe("snooker, 720p, corner", SHORT_720, 15, "corner", "green", person=True, pockets="leather",
+                          seed=26)),
     ("blackball", Recipe("blackball, corner, blue", rate=25, view="corner", person=True, warm=0.06, lamps="two",
-               wood="light", seed=27)),
+               wood="light", pockets="wide", seed=27)),
     (
         "ten-ball",
         Recipe("edited: zoom, replays, blue", rate=15, person=True, zoom=True, replays=True, captions=True,
-               shirt="white", seed=28),
+               shirt="white", pockets="leather",
+               seed=28),
     ),
     (
         "straight-pool",
@@ -61,6 +64,6 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
     (
         "eight-ball",
         Recipe("60 a second, warm light, green", rate=60, cloth="green", warm=0.1, person=True, measles=True,
-               lamps="three", head_string=True, seed=31),
+               lamps="three", head_string=True, pockets="leather", seed=31),
     ),
 )  # fmt: skip

@@ -13,7 +13,7 @@ from aretane.vision.ball_sets import IVORY
 from aretane.vision.camera import Camera, project
 from aretane.vision.marks import SIGHT_FROM_NOSE, SIGHT_HEIGHT, mark_places
 from aretane.vision.render.brush import Colour, Image, Place3, blot, dim, fill, rectangle
-from aretane.vision.render.look import Look
+from aretane.vision.render.look import POCKETS, Look
 
 RAIL = 0.13  # m, from the nose to the outer edge of the wood
 FACE = 0.42  # how bright a cushion's face is beside the cloth
@@ -31,7 +31,7 @@ def paint_behind(picture: Image, table: Table, camera: Camera, look: Look) -> No
     for side in SIDES:
         if not is_near(side, table, camera):
             _rail(picture, table, camera, look, side)
-    _pockets(picture, table, camera)
+    _pockets(picture, table, camera, look)
 
 
 def paint_before(table: Table, camera: Camera, look: Look, behind: Image) -> tuple[Image, NDArray[np.float32]]:
@@ -43,7 +43,7 @@ def paint_before(table: Table, camera: Camera, look: Look, behind: Image) -> tup
         if is_near(side, table, camera):
             _rail(front, table, camera, look, side)
             _rail(mask, table, camera, white, side, plain=True)
-    _pockets(front, table, camera)
+    _pockets(front, table, camera, look)
     return front, cv2.GaussianBlur(mask, (3, 3), 0.7).astype(np.float32)[..., :1] / 255.0
 
 
@@ -160,13 +160,26 @@ def _rail(picture: Image, table: Table, camera: Camera, look: Look, side: str, p
             fill(picture, camera, [(x - s, y, z), (x, y - s, z), (x + s, y, z), (x, y + s, z)], IVORY)
 
 
-def _pockets(picture: Image, table: Table, camera: Camera) -> None:
-    """A hole in a dark liner; the way into it lies between the jaws."""
+def _pockets(picture: Image, table: Table, camera: Camera, look: Look) -> None:
+    """A hole in a dark liner, or in the bed with a collar behind it; the way into it lies between the jaws."""
+    kind = POCKETS[look.pockets]
     for pocket in table.pockets.values():
-        half = pocket.mouth_width / 2
-        x, y = pocket.drop[0] + half * pocket.axis[0], pocket.drop[1] + half * pocket.axis[1]
-        angles = np.linspace(0, 2 * math.pi, 40, endpoint=False)
-        for grown, z, colour in ((1.18, table.nose_height, LINER), (1.0, table.nose_height * 0.5, HOLE)):
-            ring = [(x + grown * half * math.cos(a), y + grown * half * math.sin(a), z) for a in angles]
-            fill(picture, camera, ring, colour)
-        blot(picture, camera, (x, y), 0.8 * half, HOLE, 0.0)
+        half = kind.wider * pocket.mouth_width / 2
+        away = pocket.mouth_width / 2 - kind.nearer
+        x, y = pocket.drop[0] + away * pocket.axis[0], pocket.drop[1] + away * pocket.axis[1]
+
+        def arc(grown: float, z: float, angles: NDArray[np.float64], middle: Place3 = (x, y, half)) -> list[Place3]:
+            reach = grown * middle[2]
+            return [(middle[0] + reach * math.cos(a), middle[1] + reach * math.sin(a), z) for a in angles]
+
+        whole = np.linspace(0, 2 * math.pi, 40, endpoint=False)
+        if kind.collar is None:
+            fill(picture, camera, arc(1.18, table.nose_height, whole), LINER)
+            fill(picture, camera, arc(1.0, table.nose_height * 0.5, whole), HOLE)
+            blot(picture, camera, (x, y), 0.8 * half, HOLE, 0.0)
+            continue
+        behind = math.atan2(pocket.axis[1], pocket.axis[0]) + np.linspace(-1.7, 1.7, 30)
+        fill(picture, camera, arc(1.05, 0.0, whole), HOLE)
+        collar = arc(1.25, table.nose_height, behind) + arc(0.95, table.nose_height, behind[::-1])
+        fill(picture, camera, collar, kind.collar)
+        fill(picture, camera, arc(0.9, -0.02, behind), LINER)
