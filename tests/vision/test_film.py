@@ -12,9 +12,10 @@ from aretane.core.table import PRESETS
 from aretane.vision.ball_sets import BALL_SETS, ball_set_of, colour_of, is_striped
 from aretane.vision.camera import project
 from aretane.vision.frames import picture_at, rhythm_of
-from aretane.vision.render.film import Recipe, render_match
+from aretane.vision.render.film import BEFORE, Recipe, moments_of, render_match
 from aretane.vision.render.look import CLOTHS, WOODS, Look
 from aretane.vision.render.places import camera_for
+from aretane.vision.render.recipes import RECORDINGS, varied
 from aretane.vision.render.scene import Scene
 from tests.conftest import DEMO
 
@@ -132,3 +133,22 @@ def test_other_fittings_change_what_they_are_about_and_no_place(other):
     on_balls = {"lamps", "measles", "other_make"} & set(other)
     assert changed[discs].any() == bool(on_balls)
     assert changed[~discs].any() != bool(on_balls)
+
+
+def test_moments_are_before_and_after_every_shot_and_as_the_film_has_them(match):
+    told = [(frame["t"], picture) for _, frame, picture in moments_of(match, Recipe(size=SIZE, person=True), 2)]
+    truth = next(truth for truth, _, _ in moments_of(match, Recipe(size=SIZE), 2))
+    assert len(told) == 4
+    assert told[0][0] == pytest.approx(truth["shots"][0]["contact"] - BEFORE)
+    assert told[1][0] > truth["shots"][0]["still"]
+    assert all(picture.shape == (*SIZE[::-1], 3) for _, picture in told)
+
+
+def test_another_club_is_fitted_out_otherwise_but_filmed_from_the_same_place():
+    _, recipe = RECORDINGS[0]
+    clubs = [varied(recipe, seed, snooker=False) for seed in range(12)]
+    assert varied(recipe, 3, snooker=False) == clubs[3]
+    for name in ("lamps", "wood", "pockets", "cloth", "measles", "other_make", "seed"):
+        assert len({getattr(club, name) for club in clubs}) > 1, name
+    assert {(club.size, club.view, club.rate) for club in clubs} == {(recipe.size, recipe.view, recipe.rate)}
+    assert varied(RECORDINGS[7][1], 3, snooker=True).cloth == "green"

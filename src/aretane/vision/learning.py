@@ -1,18 +1,19 @@
 """Finds the weights of a ball's score on synthetic recordings with their truth beside them.
 
-    python -m aretane.vision.learning RECORDING... > score.json
+    python -m aretane.vision.learning RECORDING... --matches FOLDER --seeds 400 500 700 > score.json
 
-Render recordings with seeds of their own (`video render --seed N`); those of the bench take no part. Every centre
-that the search would try is a case: a ball if one stands there, none if none is near; alone and with balls beside
-it known; filmed as other cameras would do it.
+Recordings are rendered with seeds of their own (`video render --seed N`); those of the bench take no part. A seed
+gives single pictures of what the bench films, in clubs that are fitted out otherwise. Every centre that the search
+would try is a case: a ball if one stands there, none if none is near; alone and with balls beside it known; filmed
+as other cameras would do it.
 """
 
 from __future__ import annotations
 
+import argparse
 import json
 import math
-import sys
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -43,10 +44,15 @@ from aretane.vision.frames import picture_at
 from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
+from aretane.vision.render.film import AFTERWARDS, BEFORE, moments_of
+from aretane.vision.render.recipes import RECORDINGS, varied
 from aretane.vision.score import Network, at_mouth, inputs_of
 from aretane.vision.sight import Still, prepare
 
 Case = tuple[NDArray[np.float64], bool]
+Moment = tuple[dict[str, Any], dict[str, Any], Image]  # the truth, its frame at the moment, the picture
+
+SHOTS = 6  # of each match
 
 NEAR, FAR = 0.012, 0.028  # m: nearer than the one it is the ball, farther than the other it is none
 HIDDEN, PLAIN = 0.5, 0.2  # of a ball that somebody covers: it is none, it may tell of the lamp
@@ -58,18 +64,30 @@ ROUGH = 0.25  # of the pictures, for each way in which a camera may be worse
 BLUR = 0.03  # of the inputs
 
 
-def cases(path: Path, dice: np.random.Generator) -> Iterator[Case]:
-    """What the score has to tell apart, from the pictures before and after each shot of one recording."""
+def filmed(path: Path) -> Iterator[Moment]:
+    """Before and after each shot of a recording with its truth beside it."""
     truth = json.loads(path.with_suffix(".json").read_bytes())
-    table, size = PRESETS[truth["table"]], tuple(truth["recipe"]["size"])
-    marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
-    camera = solve_camera(table, marks, size)
     for shot in truth["shots"]:
-        for at in (shot["contact"] - 0.4, shot["still"] + 0.7):
+        for at in (shot["contact"] - BEFORE, shot["still"] + AFTERWARDS):
             frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
-            _, picture = picture_at(path, frame["t"] + 1e-3)
-            still = prepare(straightened(roughened(picture, dice), np.array(frame["warp"])), table, camera)
-            yield from of_picture(still, frame, table, camera, dice)
+            yield truth, frame, picture_at(path, frame["t"] + 1e-3)[1]
+
+
+def made_up(matches: Path, seed: int) -> Iterator[Moment]:
+    """Before and after each shot of all recordings that the bench knows, in other clubs."""
+    for discipline, recipe in RECORDINGS:
+        match = json.loads((matches / f"{discipline}.json").read_bytes())
+        yield from moments_of(match, varied(recipe, seed, discipline == "snooker"), SHOTS)
+
+
+def cases(moments: Iterable[Moment], dice: np.random.Generator) -> Iterator[Case]:
+    """What the score has to tell apart in these moments."""
+    for truth, frame, picture in moments:
+        table, size = PRESETS[truth["table"]], tuple(truth["recipe"]["size"])
+        marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
+        camera = solve_camera(table, marks, size)
+        still = prepare(straightened(roughened(picture, dice), np.array(frame["warp"])), table, camera)
+        yield from of_picture(still, frame, table, camera, dice)
 
 
 def roughened(picture: Image, dice: np.random.Generator) -> Image:
@@ -172,7 +190,12 @@ def network(x: NDArray[np.float64], y: NDArray[np.bool_], dice: np.random.Genera
 
 
 if __name__ == "__main__":
-    dice = np.random.default_rng(1)
-    told = [case for name in sys.argv[1:] for case in cases(Path(name), dice)]
+    words = argparse.ArgumentParser()
+    words.add_argument("recordings", nargs="*", type=Path)
+    words.add_argument("--matches", type=Path)
+    words.add_argument("--seeds", nargs="*", type=int, default=[])
+    asked, dice = words.parse_args(), np.random.default_rng(1)
+    sources = [*map(filmed, asked.recordings), *(made_up(asked.matches, seed) for seed in asked.seeds)]
+    told = [case for moments in sources for case in cases(moments, dice)]
     found = network(np.array([x for x, _ in told]), np.array([y for _, y in told]), dice)
     print(json.dumps({"hidden": found.hidden.round(4).tolist(), "last": found.last.round(4).tolist()}))

@@ -34,6 +34,7 @@ from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 
 WAIT, AFTER = 2.2, 1.6  # seconds of stillness before the contact and after the last ball stops
+BEFORE, AFTERWARDS = 0.4, 0.7  # seconds: moments beside a shot at which everything stands
 FEW = 2.6  # pictures of each layout, at least, in a recording of less than one a second
 TRUTH_EVERY = 0.2  # seconds between two truths
 REPLAY = 2.0  # a replay takes so many times as long
@@ -123,11 +124,24 @@ def render_match(
     return film.truth
 
 
-class _Film:
-    """The making of one recording; `truth` grows as pictures are made."""
+def moments_of(
+    match: Mapping[str, Any], recipe: Recipe, most_shots: int | None = None
+) -> Iterator[tuple[dict[str, Any], dict[str, Any], Image]]:
+    """Truth, the frame that tells of the moment, and its picture, shortly before and after every shot. Nothing else
+    is painted, and no file is written."""
+    film = _Film(match, recipe, most_shots, whole=False)
+    for _, picture in film.pictures():
+        yield film.truth, film.truth["frames"][-1], picture
 
-    def __init__(self, match: Mapping[str, Any], recipe: Recipe, most_shots: int | None) -> None:
-        self.recipe, self.discipline = recipe, str(match["discipline"])
+
+class _Film:
+    """The making of one recording; `truth` grows as pictures are made. If it is not the `whole`, two moments of
+    each shot are filmed."""
+
+    def __init__(
+        self, match: Mapping[str, Any], recipe: Recipe, most_shots: int | None, whole: bool = True
+    ) -> None:
+        self.recipe, self.discipline, self.whole = recipe, str(match["discipline"]), whole
         self.table = table_from(match.get("table", "pool-9ft"))
         self.dice = np.random.default_rng(recipe.seed)
         camera = camera_for(self.table, recipe.view, recipe.size, self.dice, recipe.cropped, recipe.radial)
@@ -161,10 +175,11 @@ class _Film:
             self.truth["shots"].append({key: round(value, 3) for key, value in started.items()})
             if recipe.bump and number == len(self.shots) // 2:
                 self.shift = self.dice.uniform(5, 9, 2) * self.dice.choice([-1, 1], 2)
-            for at in self._times(wait + length + after):
+            moments = (wait - BEFORE, wait + length + min(AFTERWARDS, after))
+            for at in self._times(wait + length + after) if self.whole else moments:
                 yield clock + at, self._picture(_Moment(clock + at, at - wait, length, number), tracks)
             clock += wait + length + after
-            if recipe.replays and number % 3 == 1:
+            if recipe.replays and self.whole and number % 3 == 1:
                 span = REPLAY * (1.0 + length)
                 self.truth["replays"].append([round(clock, 3), round(clock + span, 3)])
                 for at in self._times(span):

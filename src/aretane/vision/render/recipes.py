@@ -2,7 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from typing import TypeVar
+
+import numpy as np
+
 from aretane.vision.render.film import Recipe
+from aretane.vision.render.light import LAMPS
+from aretane.vision.render.look import CLOTHS, POCKETS, SHIRTS, WOODS
+
+T = TypeVar("T")
 
 SHORT_720, SMALL, FULL = (1280, 720), (640, 480), (1920, 1080)
 
@@ -67,3 +76,25 @@ RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo matc
                lamps="three", head_string=True, pockets="leather", seed=31),
     ),
 )  # fmt: skip
+
+
+def varied(recipe: Recipe, seed: int, snooker: bool) -> Recipe:
+    """The same in another club: other seed, lamps, wood, pockets, balls and clothes, and often another cloth."""
+    dice = np.random.default_rng([seed, recipe.seed])
+
+    def one_of(names: dict[str, T]) -> str:
+        return list(names)[int(dice.integers(len(names)))]
+
+    return replace(
+        recipe,
+        seed=recipe.seed + seed,
+        lamps=one_of(LAMPS),
+        wood=one_of(WOODS),
+        shirt=one_of(SHIRTS),
+        pockets=one_of(POCKETS),
+        measles=bool(dice.random() < 0.5),
+        head_string=bool(dice.random() < 0.5) and not snooker,
+        other_make=bool(dice.random() < 0.7),
+        cloth=recipe.cloth if snooker or dice.random() < 0.5 else one_of(CLOTHS),
+        template=recipe.template or bool(dice.random() < 0.3),
+    )
