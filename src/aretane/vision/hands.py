@@ -32,7 +32,7 @@ def borne_out(found: Sequence[Candidate], search: Search, others: Iterable[tuple
     gone: dict[bool, list[Candidate]] = {False: [], True: []}
     for later, still in others if suspects else ():
         there = Search(still, search.table, search.camera, search.lamp)
-        seen = find_balls(still, search.table, search.camera, search.lamp, where=_about(suspects, still))
+        seen = find_balls(still, search.table, search.camera, search.lamp, where=about(suspects, still))
         clear = [one for one, near in zip(seen, touching(seen, there), strict=True) if not near]
         suspects = [one for one in suspects if not any(math.dist(one.place, it.place) < SAME for it in clear)]
         empty = Gaps(still, search.table, search.camera, seen)
@@ -53,7 +53,8 @@ def touching(found: Sequence[Candidate], search: Search) -> NDArray[np.bool_]:
     return np.asarray(np.maximum(seen.person, seen.limb) > TOUCHED)
 
 
-def _about(suspects: Sequence[Candidate], still: Still) -> Mask:
+def about(suspects: Sequence[Candidate], still: Still) -> Mask:
+    """The pixels of the box around these finds."""
     mask = np.zeros(still.known.shape, np.uint8)
     for one in suspects:
         u, v = np.round(np.array(one.pixel) - still.bed.corner).astype(int)

@@ -18,6 +18,7 @@ from aretane.vision.balls import SMALLEST, Candidate, Search, find_balls, lamp_i
 from aretane.vision.camera import Camera
 from aretane.vision.cloth import Image, ball_radius
 from aretane.vision.corners import fit_of_marks
+from aretane.vision.fixtures import without_fixtures
 from aretane.vision.found_data import summary_of
 from aretane.vision.frames import picture_at, rhythm_of
 from aretane.vision.hands import borne_out
@@ -31,6 +32,7 @@ from aretane.vision.spacing import apart
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
 SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near to the best fit is good enough
 APART_BY, FEW = 2.0, 1.05  # seconds, and pictures, from one to the next that may show what somebody is near
+LONG, PARTS = 120.0, 6  # seconds: in a longer recording nothing but a fixture is seen in so many parts
 STEPS = (-1, 1, -2, 2, -4)  # of that, from the picture that is asked about
 PART = 60.0  # seconds of recording between two words about progress
 
@@ -57,6 +59,7 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     search = Search(still, table, camera, lamp_in(still, table, camera))
     found = find_balls(still, table, camera, search.lamp)
     found = borne_out(found, search, _stills_about(path, time, shown, search))
+    found = without_fixtures(found, search, _stills_of_all(path, time, shown, search))
     found, racked = with_rack(found, still, table, camera, wanted.ball_set)
     looks = appearances(still, found)
     places = apart([one.place for one in found], table)
@@ -68,18 +71,36 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
 
 def _stills_about(path: Path, time: float, shown: Image, search: Search) -> Iterator[tuple[bool, Still]]:
     """The same table some seconds earlier and later (True), or some pictures if there are few."""
-    registrar, rhythm, looked_at = Registrar(shown, search.table, search.camera), rhythm_of(path), {time}
+    rhythm = rhythm_of(path)
     step = max(APART_BY, FEW / rhythm.rate) if rhythm.rate > 0 else math.inf
-    for steps in STEPS:
-        if not registrar.able or not rhythm.first <= time + steps * step <= rhythm.last:
+    for at, still in _stills_at([time + steps * step for steps in STEPS], path, time, shown, search):
+        yield at > time, still
+
+
+def _stills_of_all(path: Path, time: float, shown: Image, search: Search) -> Iterator[Still]:
+    """The same table in all parts of a long recording."""
+    rhythm = rhythm_of(path)
+    if rhythm.last - rhythm.first > LONG:
+        times = rhythm.first + np.linspace(0.05, 0.95, PARTS) * (rhythm.last - rhythm.first)
+        for _, still in _stills_at([float(at) for at in times], path, time, shown, search):
+            yield still
+
+
+def _stills_at(
+    times: Sequence[float], path: Path, time: float, shown: Image, search: Search
+) -> Iterator[tuple[float, Still]]:
+    """Other pictures of the view that is `shown` at a time, each once, as the camera would have taken them then."""
+    registrar, rhythm, looked_at = Registrar(shown, search.table, search.camera), rhythm_of(path), {time}
+    for wanted in times if registrar.able else ():
+        if not rhythm.first <= wanted <= rhythm.last:
             continue
-        at, other = picture_at(path, time + steps * step)
+        at, other = picture_at(path, wanted)
         if at in looked_at or other.shape != shown.shape:
             continue
         looked_at.add(at)
         warp = registrar.register(other)
         if warp is not None:
-            yield at > time, prepare(straightened(other, warp), search.table, search.camera, search.still.bed)
+            yield at, prepare(straightened(other, warp), search.table, search.camera, search.still.bed)
 
 
 def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:

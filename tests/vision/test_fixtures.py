@@ -1,0 +1,62 @@
+"""What is at a pocket in all parts of a recording is the pocket; a ball that hangs there for a while is one."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from aretane.core.table import PRESETS
+from aretane.vision.balls import Search, candidates_at
+from aretane.vision.fixtures import OFTEN, without_fixtures
+from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.motion import random_turn
+from aretane.vision.render.places import camera_for
+from aretane.vision.render.scene import Scene
+from aretane.vision.sight import prepare
+
+POOL = PRESETS["pool-9ft"]
+SIZE = (960, 540)
+FOOT = POOL.pockets["foot-left"]
+AT_POCKET = (FOOT.drop[0] - 0.03 * FOOT.axis[0], FOOT.drop[1] - 0.03 * FOOT.axis[1])
+BALLS = {"3": AT_POCKET, "5": (1.2, 0.5), "cue": (0.5, 0.8)}
+
+
+@pytest.fixture(scope="module")
+def table():
+    dice = np.random.default_rng(3)
+    camera = camera_for(POOL, "short rail", SIZE, dice)
+    turned = {ball: random_turn(dice) for ball in BALLS}
+    scene = Scene(POOL, camera, SIZE, Look(cloth=CLOTHS["blue"]))
+
+    def still(*balls):
+        return prepare(scene.paint({ball: BALLS[ball] for ball in balls}, turned), POOL, camera)
+
+    finds = candidates_at(list(BALLS.values()), [0.9] * 3, POOL, camera)
+    return still, finds, Search(still(*BALLS), POOL, camera)
+
+
+def test_what_all_pictures_show_at_a_pocket_is_no_ball(table):
+    still, finds, search = table
+    assert without_fixtures(finds, search, [still("3", "5")] * OFTEN) == finds[1:]
+
+
+def test_a_ball_that_was_not_always_there_is_one(table):
+    still, finds, search = table
+    others = [still("3"), still("3", "5"), still("5"), still("3")]
+    assert without_fixtures(finds, search, others) == finds
+
+
+def test_few_pictures_tell_nothing(table):
+    still, finds, search = table
+    assert without_fixtures(finds, search, [still("3")] * (OFTEN - 1)) == finds
+
+
+def test_nothing_is_asked_where_nothing_is_at_a_pocket(table):
+    _, finds, search = table
+
+    def never():
+        pytest.fail("no other picture was needed")
+        yield
+
+    assert without_fixtures(finds[1:], search, never()) == finds[1:]
+    assert without_fixtures([], search, never()) == []
