@@ -6,6 +6,7 @@ import json
 import math
 import tempfile
 import time
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
@@ -162,7 +163,8 @@ def _paired(true: Sequence[dict[str, Any]], found: Sequence[Any], tolerance: flo
 
 
 def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
-    """Names in the layouts, right before and after the coach has put the ball right that is wrong most often."""
+    """Names in the layouts, right before and after the coach has put the ball right that is wrong most often: a
+    coach names it what it is wherever it is followed, not what it was taken for in one layout."""
     from aretane.core.ball import CUE, OBJECT_BALLS
     from aretane.vision.corrections import corrected, named
 
@@ -182,8 +184,10 @@ def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
 
     first = wrong([])
     second = first
-    if first:
-        track, ball = max(sorted(set(first)), key=first.count)
+    usual = {track: Counter(ball for one, ball in told if one == track).most_common(1)[0][0] for track, _ in told}
+    worth = [(track, ball) for track, ball in first if usual[track] == ball]
+    if worth:
+        track, ball = max(sorted(set(worth)), key=worth.count)
         second = wrong([{"do": "name", "track": track, "ball": ball}])
     return {
         "read_named": round(1 - len(first) / len(told), 3),

@@ -146,3 +146,27 @@ def test_a_watch_goes_on_where_another_stopped():
 def test_an_empty_recording_has_no_shots():
     assert watched() == []
     assert watched(([], 5)) == []
+
+
+def test_after_a_break_what_lies_where_a_packed_ball_lay_may_be_another():
+    pack = [
+        (1.9, 0.6),
+        (1.95, 0.57),
+        (1.95, 0.63),
+        (2.0, 0.54),
+        (2.0, 0.6),
+        (2.0, 0.66),
+        (2.05, 0.57),
+        (2.05, 0.63),
+    ]
+    far = (0.3, 1.1)
+    apart = [(0.5 + 0.2 * n, 0.2 + 0.1 * n) for n in range(6)] + [pack[4]]  # another came to rest in its place
+    (shot,) = watched(([*pack, far], 8), ([*apart, far], 10))
+
+    def track_at(layout, place):
+        return next(one.track for one in layout if math.dist(one.place, place) < 0.01)
+
+    assert track_at(shot.before, pack[4]) != track_at(shot.after, pack[4])
+    assert track_at(shot.before, pack[4]) in shot.left
+    assert track_at(shot.after, pack[4]) in shot.arrived
+    assert track_at(shot.before, far) == track_at(shot.after, far)

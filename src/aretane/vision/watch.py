@@ -30,6 +30,7 @@ NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
 SCATTERED = 5  # balls: if more have left at once, tracks end
+PACKED = 0.13  # m: balls this near to one that left were of its pack
 ALIKE = 1.3  # of unlikeness: a ball that looks otherwise is another
 BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
 
@@ -281,6 +282,11 @@ class Watch:
         is_rerack = racked and not self.racked and len(gone) >= 2
         if not is_rerack:
             self._follow(gone, new)
+        left, renewed = [one.track for one in gone], self._renewed(gone, here, new)
+        left += [one.track for one in renewed]
+        for one in renewed:
+            self.tracks += 1
+            one.track, one.looks = self.tracks, one.looks[-1:]
         self.standing = here
         self.racked = racked
         moved = min(len(gone), len(new))
@@ -295,8 +301,8 @@ class Watch:
             "re-rack" if is_rerack else "shot",
             self.before,
             after,
-            tuple(one.track for one in gone),
-            tuple(one.track for one in new),
+            tuple(left),
+            tuple(one.track for one in (*new, *renewed)),
         )
         self.cut = False
         if self._repeats(shot):
@@ -318,6 +324,18 @@ class Watch:
             old, fresh = gone[row], new[column]
             fresh.track = old.track
             fresh.looks = [*old.looks[-6:], *fresh.looks]
+
+    def _renewed(
+        self, gone: Sequence[Standing], here: Sequence[Standing], new: Sequence[Standing]
+    ) -> list[Standing]:
+        """Balls that seem to have stayed where a pack was scattered: another may have come to lie there."""
+        if len(gone) <= SCATTERED:
+            return []
+        return [
+            one
+            for one in here
+            if one not in new and any(math.dist(one.place, other.place) < PACKED for other in gone)
+        ]
 
     def _confidence(self, gone: Sequence[Standing], new: Sequence[Standing], here: Sequence[Standing]) -> float:
         """Two balls that moved and stood well before are sure; one may have been set by hand, all a new camera."""
