@@ -282,9 +282,9 @@ class Watch:
         is_rerack = racked and not self.racked and len(gone) >= 2
         if not is_rerack:
             self._follow(gone, new)
-        left, renewed = [one.track for one in gone], self._renewed(gone, here, new)
-        left += [one.track for one in renewed]
-        for one in renewed:
+        swapped = _perhaps_swapped(gone, [one for one in here if one not in new])
+        left = tuple(one.track for one in (*gone, *swapped))
+        for one in swapped:
             self.tracks += 1
             one.track, one.looks = self.tracks, one.looks[-1:]
         self.standing = here
@@ -301,8 +301,8 @@ class Watch:
             "re-rack" if is_rerack else "shot",
             self.before,
             after,
-            tuple(left),
-            tuple(one.track for one in (*new, *renewed)),
+            left,
+            tuple(one.track for one in (*new, *swapped)),
         )
         self.cut = False
         if self._repeats(shot):
@@ -325,18 +325,6 @@ class Watch:
             fresh.track = old.track
             fresh.looks = [*old.looks[-6:], *fresh.looks]
 
-    def _renewed(
-        self, gone: Sequence[Standing], here: Sequence[Standing], new: Sequence[Standing]
-    ) -> list[Standing]:
-        """Balls that seem to have stayed where a pack was scattered: another may have come to lie there."""
-        if len(gone) <= SCATTERED:
-            return []
-        return [
-            one
-            for one in here
-            if one not in new and any(math.dist(one.place, other.place) < PACKED for other in gone)
-        ]
-
     def _confidence(self, gone: Sequence[Standing], new: Sequence[Standing], here: Sequence[Standing]) -> float:
         """Two balls that moved and stood well before are sure; one may have been set by hand, all a new camera."""
         sure = 0.95 if len(gone) >= 2 else 0.75
@@ -356,6 +344,13 @@ class Watch:
             for other in self.shots[-6:]
             if other.kind == "shot"
         )
+
+
+def _perhaps_swapped(gone: Sequence[Standing], stayed: Sequence[Standing]) -> list[Standing]:
+    """Balls that seem to have stayed where a pack was scattered: another may have come to rest in their place."""
+    if len(gone) <= SCATTERED:
+        return []
+    return [one for one in stayed if any(math.dist(one.place, other.place) < PACKED for other in gone)]
 
 
 def _keep(one: Standing, seen: Seen, time: float) -> None:
