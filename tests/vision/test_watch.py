@@ -170,3 +170,23 @@ def test_after_a_break_what_lies_where_a_packed_ball_lay_may_be_another():
     assert track_at(shot.before, pack[4]) in shot.left
     assert track_at(shot.after, pack[4]) in shot.arrived
     assert track_at(shot.before, far) == track_at(shot.after, far)
+
+
+IVORY = Appearance(0.97, 0.0, np.array([88.0, 0.0, 8.0]))
+RED = Appearance(0.0, 0.02, np.array([40.0, 55.0, 35.0]))
+
+
+@pytest.mark.parametrize(("struck", "count"), [(False, 0), (True, 1)])
+def test_nothing_is_a_shot_in_which_the_cue_ball_stays(struck, count):
+    """A ball of a cluster that is told in two ways leaves one place and comes to another."""
+    cue, moved = (0.5, 0.5), (1.1, 0.3)
+    watch, shots = Watch(EVERY), []
+    for number in range(24):
+        later = number >= 12
+        cue_now = moved if later and struck else cue
+        red_now = (1.55, 0.85) if later else (1.5, 0.95)
+        seen = [Seen(cue_now, 0.004, 0.9, IVORY), Seen(red_now, 0.004, 0.9, RED), Seen((2.0, 0.4), 0.004, 0.9, RED)]
+        shots += watch.look(
+            Look(number * EVERY, seen, lambda place, seen=seen: all(math.dist(place, s.place) > 0.05 for s in seen))
+        )
+    assert len(shots + watch.finish(24 * EVERY)) == count

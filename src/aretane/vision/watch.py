@@ -15,6 +15,7 @@ from scipy.optimize import linear_sum_assignment
 
 from aretane.core.table import Point
 from aretane.vision.appearance import Appearance, mean_of, unlikeness
+from aretane.vision.identity import cue_cost
 
 SAME = 0.026  # m: a find this near to a standing ball is that ball
 STANDS = 0.02  # m: two finds this near are one place
@@ -30,6 +31,8 @@ NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
 SCATTERED = 5  # balls: if more have left at once, tracks end
+FEW_GONE = 2  # balls: with so few it may be no shot
+LIKE_CUE, UNLIKE_CUE = 1.2, 2.0  # of cost: what looks like the cue ball, and by how much others look less like it
 PACKED = 0.13  # m: balls this near to one that left were of its pack
 ALIKE = 1.3  # of unlikeness: a ball that looks otherwise is another
 BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
@@ -279,6 +282,8 @@ class Watch:
         new = [one for one in here if one.first >= self.contact]
         if len(gone) == len(new) == 1 and math.dist(gone[0].place, new[0].place) < NUDGE:
             return self._nothing(here)  # one ball of a cluster, told in two ways
+        if len(gone) <= FEW_GONE and _cue_ball_stayed(gone, [one for one in here if one not in new]):
+            return self._nothing(here)  # balls of a cluster, told in two ways
         is_rerack = racked and not self.racked and len(gone) >= 2
         if not is_rerack:
             self._follow(gone, new)
@@ -351,6 +356,18 @@ def _perhaps_swapped(gone: Sequence[Standing], stayed: Sequence[Standing]) -> li
     if len(gone) <= SCATTERED:
         return []
     return [one for one in stayed if any(math.dist(one.place, other.place) < PACKED for other in gone)]
+
+
+def _cue_ball_stayed(gone: Sequence[Standing], stayed: Sequence[Standing]) -> bool:
+    """Whether the ball that looks like the cue ball is plainly among those that nobody has struck."""
+    costs = [
+        min(
+            (cue_cost(mean_of(one.looks)) for one in balls if one.looks and one.hits >= WELL_KNOWN),
+            default=math.inf,
+        )
+        for balls in (gone, stayed)
+    ]
+    return costs[1] < LIKE_CUE and costs[0] - costs[1] > UNLIKE_CUE
 
 
 def _keep(one: Standing, seen: Seen, time: float) -> None:
