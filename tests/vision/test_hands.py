@@ -46,8 +46,8 @@ def fist():
     return (CUE_BALL[0] - 0.2 * math.cos(AIM), CUE_BALL[1] - 0.2 * math.sin(AIM))
 
 
-@pytest.mark.parametrize("shirt", list(SHIRTS))
-@pytest.mark.parametrize("cloth", ["blue", "light blue", "grey"])
+@pytest.mark.parametrize("shirt", ["dark", "white", "red"])
+@pytest.mark.parametrize("cloth", ["blue", "grey"])
 def test_somebody_over_the_near_rail_is_told_from_the_balls(cloth, shirt):
     camera, stills = pictures(cloth, shirt)
     down = next(stills)
