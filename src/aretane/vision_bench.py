@@ -70,12 +70,13 @@ def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     from aretane.vision.ball_sets import BALL_SETS
     from aretane.vision.cloth import ball_radius
     from aretane.vision.looking import balls_in
+    from aretane.vision.render.film import frames_beside
 
     wanted = _wanted(path, truth)
     size = truth["recipe"]["size"]
     errors: list[tuple[float, float]] = []
     total = false = named = 0
-    for frame in _moments(truth):
+    for frame in frames_beside(truth):
         try:
             told, camera, _ = balls_in(wanted, frame["t"] + 1e-3, BALL_SETS[wanted.ball_set])
         except InputError:
@@ -104,12 +105,6 @@ def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
         "small_mm": _spread([off for px, off in errors if px < LARGE]),
         "named": round(named / max(1, found), 3),
     }
-
-
-def _moments(truth: dict[str, Any]) -> Iterator[dict[str, Any]]:
-    for shot in truth["shots"]:
-        for at in (shot["contact"] - 0.4, shot["still"] + 0.7):
-            yield min(truth["frames"], key=lambda frame: abs(frame["t"] - at))
 
 
 def _spread(offs: Sequence[float]) -> list[float] | None:

@@ -12,7 +12,7 @@ from aretane.core.table import PRESETS
 from aretane.vision.ball_sets import BALL_SETS, ball_set_of, colour_of, is_striped
 from aretane.vision.camera import project
 from aretane.vision.frames import picture_at, rhythm_of
-from aretane.vision.render.film import BEFORE, Recipe, moments_of, render_match
+from aretane.vision.render.film import BEFORE, Recipe, frames_beside, moments_of, render_match
 from aretane.vision.render.look import CLOTHS, WOODS, Look
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.recipes import RECORDINGS, varied
@@ -136,11 +136,12 @@ def test_other_fittings_change_what_they_are_about_and_no_place(other):
 
 
 def test_moments_are_before_and_after_every_shot_and_as_the_film_has_them(match):
-    told = [(frame["t"], picture) for _, frame, picture in moments_of(match, Recipe(size=SIZE, person=True), 2)]
-    truth = next(truth for truth, _, _ in moments_of(match, Recipe(size=SIZE), 2))
+    moments = list(moments_of(match, Recipe(size=SIZE, person=True), 2))
+    truth, told = moments[-1][0], [(frame["t"], picture) for _, frame, picture in moments]
     assert len(told) == 4
     assert told[0][0] == pytest.approx(truth["shots"][0]["contact"] - BEFORE)
     assert told[1][0] > truth["shots"][0]["still"]
+    assert [frame["t"] for frame in frames_beside(truth)] == pytest.approx([time for time, _ in told])
     assert all(picture.shape == (*SIZE[::-1], 3) for _, picture in told)
 
 

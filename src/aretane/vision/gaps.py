@@ -12,14 +12,13 @@ from numpy.typing import NDArray
 from aretane.core.table import Point, Table
 from aretane.vision.balls import APART, Candidate
 from aretane.vision.camera import Camera
-from aretane.vision.outline import outlines
+from aretane.vision.outline import FINE, outlines, to_fill
 from aretane.vision.sight import Still
 from aretane.vision.watch import SAME
 
 EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
 CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
 VISIBLE = 0.3  # of that must be to be seen
-FINE = 4  # bits of a pixel
 
 
 class Gaps:
@@ -50,10 +49,8 @@ class Gaps:
         return bool(plain and self.still.unlike[part][inside].mean() < SHADED)
 
     def _rings(self, places: Sequence[Point], grown: float) -> NDArray[np.int32]:
-        """Outlines of balls at these places, grown, in sixteenths of a pixel of the box."""
+        """Outlines of balls at these places, grown, to be filled in the box."""
         if not places:
             return np.zeros((0, 0, 2), np.int32)
         rings = outlines(self.camera, np.array(places), self.table.radius)
-        middles = rings.mean(axis=1, keepdims=True)
-        about = middles + grown * (rings - middles) - self.still.bed.corner
-        return np.round(about * 2**FINE).astype(np.int32)
+        return to_fill(rings, grown, self.still.bed.corner)

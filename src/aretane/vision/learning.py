@@ -44,7 +44,7 @@ from aretane.vision.frames import picture_at
 from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
-from aretane.vision.render.film import AFTERWARDS, BEFORE, moments_of
+from aretane.vision.render.film import frames_beside, moments_of
 from aretane.vision.render.recipes import RECORDINGS, varied
 from aretane.vision.score import Network, at_mouth, inputs_of
 from aretane.vision.sight import Still, prepare
@@ -67,10 +67,8 @@ BLUR = 0.03  # of the inputs
 def filmed(path: Path) -> Iterator[Moment]:
     """Before and after each shot of a recording with its truth beside it."""
     truth = json.loads(path.with_suffix(".json").read_bytes())
-    for shot in truth["shots"]:
-        for at in (shot["contact"] - BEFORE, shot["still"] + AFTERWARDS):
-            frame = min(truth["frames"], key=lambda one: abs(one["t"] - at))
-            yield truth, frame, picture_at(path, frame["t"] + 1e-3)[1]
+    for frame in frames_beside(truth):
+        yield truth, frame, picture_at(path, frame["t"] + 1e-3)[1]
 
 
 def made_up(matches: Path, seed: int) -> Iterator[Moment]:

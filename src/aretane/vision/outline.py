@@ -27,6 +27,7 @@ SHINING = 8  # points of the inner rings, of 96
 FLANKS = np.array([0.84, 1.18])  # just inside and just outside
 SECTORS = 12  # parts of the outline
 LOWER = np.sin(ANGLES.reshape(SECTORS, -1).mean(axis=1)) > 0.5
+FINE = 4  # bits of a pixel to which a filled outline is told
 EVERY = 2  # points of the outline between two that a fit looks at
 LIT = 0.5  # weight of the lamp's image in the fit
 STEP, DARK = 8.0, 20.0  # units of Lab that count fully
@@ -51,6 +52,13 @@ def outlines(camera: Camera, places: Pixels, radius: float) -> Pixels:
     turn = np.cos(ANGLES)[None, :, None] * right[:, None] + np.sin(ANGLES)[None, :, None] * down[:, None]
     rings = (centres + ahead * axis)[:, None] + wide[:, None] * turn
     return project(camera, rings.reshape(-1, 3)).reshape(len(places), len(ANGLES), 2)
+
+
+def to_fill(rings: Pixels, grown: float, corner: Pixels) -> NDArray[np.int32]:
+    """Outlines (n x points x 2) grown about their middles and told from `corner`, as OpenCV fills them: in whole
+    numbers, 2 to the power of `FINE` to a pixel."""
+    middles = rings.mean(axis=1, keepdims=True)
+    return np.round((middles + grown * (rings - middles) - corner) * 2**FINE).astype(np.int32)
 
 
 @dataclass(frozen=True)

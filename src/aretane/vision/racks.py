@@ -18,7 +18,7 @@ from aretane.core.rack import racked
 from aretane.core.table import Point, Table
 from aretane.vision.balls import Candidate, candidates_at
 from aretane.vision.camera import Camera
-from aretane.vision.outline import outlines
+from aretane.vision.outline import FINE, outlines, to_fill
 from aretane.vision.sight import Still
 
 PACKS = {
@@ -98,19 +98,17 @@ def _best(places: Sequence[Point], still: Still, table: Table, camera: Camera) -
 
 def _filled(rings: NDArray[np.float64], still: Still) -> tuple[float, float]:
     """Foreground in the pack, and in the ring round it."""
-    middles = rings.mean(axis=1, keepdims=True)
-    low = np.floor((middles + RING[1] * (rings - middles)).min(axis=(0, 1)) - still.bed.corner).astype(int)
-    high = np.ceil((middles + RING[1] * (rings - middles)).max(axis=(0, 1)) - still.bed.corner).astype(int) + 2
-    low = np.maximum(low, 0)
+    whole = to_fill(rings, RING[1], still.bed.corner)
+    low = np.maximum(whole.min(axis=(0, 1)) >> FINE, 0)
+    high = (whole.max(axis=(0, 1)) >> FINE) + 2
     part = (slice(low[1], max(low[1], high[1])), slice(low[0], max(low[0], high[0])))
     known = still.known[part] > 0
     if not known.any():
         return 0.0, 1.0
     inside, near, far = (np.zeros(known.shape, np.uint8) for _ in range(3))
     for mask, grown in ((inside, 1.0), (near, RING[0]), (far, RING[1])):
-        about = middles + grown * (rings - middles) - still.bed.corner - low
-        for outline in np.round(about * 16).astype(np.int32):
-            cv2.fillPoly(mask, [outline], 1, shift=4)
+        for outline in to_fill(rings, grown, still.bed.corner + low):
+            cv2.fillPoly(mask, [outline], 1, shift=FINE)
     pack, around = (inside > 0) & known, (far > 0) & (near == 0) & known
     if not pack.any() or not around.any():
         return 0.0, 1.0

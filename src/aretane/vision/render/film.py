@@ -134,6 +134,13 @@ def moments_of(
         yield film.truth, film.truth["frames"][-1], picture
 
 
+def frames_beside(truth: Mapping[str, Any]) -> Iterator[dict[str, Any]]:
+    """What the truth of a whole recording tells of the same moments."""
+    for shot in truth["shots"]:
+        for at in (shot["contact"] - BEFORE, shot["still"] + AFTERWARDS):
+            yield min(truth["frames"], key=lambda frame: abs(frame["t"] - at))
+
+
 class _Film:
     """The making of one recording; `truth` grows as pictures are made. If it is not the `whole`, two moments of
     each shot are filmed."""
