@@ -26,6 +26,7 @@ NOISES = 5.0  # standard deviations of the cloth's own noise that make the thres
 SHADOW = 0.45  # how much a darker pixel of the cloth's own hue counts
 DEEPEST = 0.5  # of the cloth's lightness is gone in its deepest shadow
 FACES = 0.8  # of it on the face of a cushion and where the cloth meets it
+BIN = 6.0  # units of Lab: colours that differ by less are looked at as one, for a first guess
 ROUNDS = 6  # of the robust fit
 SAMPLES = 4_000  # pixels that the fit looks at
 LOCAL = (18.0, 9.0, 9.0)  # units of Lab: what differs by less may be cloth in other light
@@ -33,6 +34,7 @@ WIDE, COARSE = 2.0, 4  # ball radii over which that light changes; pixels of the
 KEPT = 2.2  # robust standard deviations
 MARGIN = 2.2  # ball radii kept round the bed
 HOLE = 0.92  # of the hole's radius: what lies in there is no cloth
+ENOUGH, LARGEST_STEP = 4.0, 3  # pixels of radius to which balls may be made smaller, at most to so small a part
 CLEAN = 0.08  # of the bed may look otherwise than its cloth a moment ago
 GRID = 65  # points of the grid on which the cubic is computed, each way
 
@@ -64,6 +66,14 @@ class Bed:
         cloth = self.cloth[rows, columns]
         box = (self.box[0] + columns.start, self.box[1] + rows.start, cloth.shape[1], cloth.shape[0])
         return Bed(box, cloth, self.seen[rows, columns], self.radii[rows, columns])
+
+    @cached_property
+    def coarse(self) -> tuple[int, Bed]:
+        """Every so many pixels, and the bed of only these: enough for what is as long or broad as balls are."""
+        step = int(np.clip(np.median(self.radii) / ENOUGH, 1, LARGEST_STEP))
+        some = (slice(None, None, step),) * 2
+        box = (self.box[0], self.box[1], *self.cloth[some].shape[::-1])
+        return step, Bed(box, self.cloth[some], self.seen[some], self.radii[some] / step)
 
     @cached_property
     def deepest(self) -> Array:
@@ -245,10 +255,14 @@ def _spread_out(fitted: NDArray[np.float64], shape: tuple[int, ...]) -> Array:
 
 
 def _main_hue(values: NDArray[np.float64]) -> Mask:
-    """The pixels near the commonest colour of the bed: a first guess of what is cloth."""
-    bins = np.round(values[:, 1:] / 6.0).astype(int)
-    _, which, counts = np.unique(bins, axis=0, return_inverse=True, return_counts=True)
-    centre = np.median(values[which.ravel() == counts.argmax()], axis=0)
+    """The pixels near the commonest colour of the bed: a first guess of what is cloth. Colours beside one another
+    count together: a cloth in uneven light shows more of them than a white shirt."""
+    bins = np.round((values[:, 1:] + 128.0) / BIN).astype(int)
+    counts = np.zeros((bins.max() + 1,) * 2, np.float32)
+    np.add.at(counts, tuple(bins.T), 1.0)
+    around = cv2.boxFilter(counts, -1, (3, 3), normalize=False, borderType=cv2.BORDER_CONSTANT)
+    commonest = np.array(np.unravel_index(around.argmax(), around.shape))
+    centre = np.median(values[np.all(np.abs(bins - commonest) <= 1, axis=1)], axis=0)
     near: Mask = np.linalg.norm((values - centre) * [0.7, 1.0, 1.0], axis=1) < 14.0
     return near
 

@@ -45,6 +45,7 @@ from aretane.vision.lamps import lamp_of, lights_for, lit, shining
 from aretane.vision.outline import agreement, settled
 from aretane.vision.registration import straightened
 from aretane.vision.render.film import frames_beside, moments_of
+from aretane.vision.render.overlays import scribble
 from aretane.vision.render.recipes import RECORDINGS, varied
 from aretane.vision.score import Network, at_mouth, inputs_of
 from aretane.vision.sight import Still, prepare
@@ -89,9 +90,10 @@ def cases(moments: Iterable[Moment], dice: np.random.Generator) -> Iterator[Case
 
 
 def roughened(picture: Image, dice: np.random.Generator) -> Image:
-    """As some other camera would have it: perhaps soft, dark or light, noisy, sharpened, and compressed hard."""
+    """As some other camera would have it: perhaps soft, dark or light, noisy, sharpened, drawn upon, and compressed
+    hard."""
     light = picture.astype(np.float32) / 255
-    often = dice.random(5) < ROUGH
+    often = dice.random(6) < ROUGH
     if often[0]:
         light = cv2.GaussianBlur(light, (0, 0), dice.uniform(0.5, 1.2))
     if often[1]:
@@ -102,6 +104,8 @@ def roughened(picture: Image, dice: np.random.Generator) -> Image:
     if often[3]:
         light = light + dice.uniform(0.3, 1.2) * (light - cv2.GaussianBlur(light, (0, 0), 1.2))
     rough: Image = np.round(np.clip(light, 0, 1) * 255).astype(np.uint8)
+    if often[5]:
+        scribble(rough, dice)
     if often[4]:
         _, packed = cv2.imencode(".jpg", rough, [cv2.IMWRITE_JPEG_QUALITY, int(dice.integers(15, 60))])
         rough = np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), np.uint8)

@@ -35,6 +35,10 @@ INSIDE = 0.7  # ball diameters from a place of the pack: a find farther away doe
 MOST, OFF = 0.8, (0.22, 0.42)  # how far off the pack's places half, and most, of such finds may be
 RING = 1.12, 1.5  # ball radii: the ring round the pack
 SURE = 0.9  # score of a ball that was told by its pack
+LONE, SPARE = (
+    {"pool": 1, "snooker": 7, "blackball": 1},
+    2,
+)  # balls that are not in a full pack, and finds that are none
 
 
 def with_rack(
@@ -47,8 +51,12 @@ def with_rack(
             if _agreed(places, found, table) < AGREED:
                 continue
             placed = _best(places, still, table, camera)
-            if placed is not None and _tight(placed, found, table):
-                return _replaced(found, placed, table, camera), True
+            if placed is None or not _tight(placed, found, table):
+                continue
+            outside = _outside(placed, found, table)
+            if sum(one.score > TOLD for one in outside) > LONE[ball_set] + SPARE:
+                continue  # balls of it have left already
+            return outside + candidates_at(placed, [SURE] * len(placed), table, camera), True
     return list(found), False
 
 
@@ -115,8 +123,7 @@ def _filled(rings: NDArray[np.float64], still: Still) -> tuple[float, float]:
     return float(still.unlike[part][pack].mean()), float(still.foreground[part][around].mean())
 
 
-def _replaced(found: Sequence[Candidate], places: Sequence[Point], table: Table, camera: Camera) -> list[Candidate]:
-    """What was found outside of the pack, and the pack."""
+def _outside(places: Sequence[Point], found: Sequence[Candidate], table: Table) -> list[Candidate]:
+    """What was found outside of the pack."""
     beyond = INSIDE * table.ball_diameter
-    outside = [one for one in found if all(math.dist(one.place, at) > beyond for at in places)]
-    return outside + candidates_at(places, [SURE] * len(places), table, camera)
+    return [one for one in found if all(math.dist(one.place, at) > beyond for at in places)]

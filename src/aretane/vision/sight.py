@@ -13,13 +13,13 @@ import numpy as np
 from aretane.core.table import Table
 from aretane.vision.camera import Camera
 from aretane.vision.cloth import Array, Bed, Cloth, Image, Mask, bed_of, cloth_colour, contrast, lab, surely
+from aretane.vision.drawn import drawn
 
 LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
+ROUND = np.ones((5, 5), np.uint8)  # pixels round a drawn line that its colour may have reached
 GLINT = 0.9  # ball radii: the breadth of a lamp's image at most
 SHINE = 40.0  # units of lightness above the cloth's that are full light
-LINES = ((62.0, 0.5, 3.0), (48.0, 0.3, 5.0))  # drawn lines: their chroma at least, half their breadth at most and
-# their length at least in ball radii; painted balls, lit as they are, are less vivid or broader
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
 ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
@@ -63,10 +63,9 @@ def prepare(
     cloth, threshold = told.colour, told.threshold
     lenient, strict = contrast(colours, cloth, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
-    drawn = _drawn(colours, shown, bed)
-    known = np.where(bed.seen & ~drawn, np.float32(1), np.float32(0))
+    lines, people, limbs = _over(colours, shown, unlike, lenient / threshold, bed)
+    known = np.where(bed.seen & ~lines, np.float32(1), np.float32(0))
     brighter = np.clip((colours[..., 0] - cloth[..., 0]) / SHINE, 0.0, 1.0) * known
-    people, limbs = _people(np.where(bed.cloth, unlike, shown) * known, bed)
     return Still(
         colours,
         lenient / threshold,
@@ -83,26 +82,23 @@ def prepare(
     )
 
 
-def _drawn(colours: Array, shown: Array, bed: Bed) -> Mask:
-    """Lines that somebody drew over the picture: thin, long and more colourful than anything on a table."""
-    chroma = np.where(shown > 0.5, np.hypot(colours[..., 1], colours[..., 2]), 0.0)
-    long = np.zeros(shown.shape, bool)
-    for vivid, breadth, length in LINES:
-        long |= _long_and_thin(chroma > vivid, breadth, length, bed)
-    return cv2.dilate(long.astype(np.uint8), np.ones((5, 5), np.uint8)).astype(bool)
+def _over(colours: Array, shown: Array, unlike: Array, contrast: Array, bed: Bed) -> tuple[Mask, Array, Array]:
+    """What lies over table and balls: drawn lines, somebody's broad parts, and all that hangs on these."""
+    step, coarse = bed.coarse
+    some = (slice(None, None, step),) * 2
+    shown, unlike = shown[some], unlike[some]
+    solid = np.where(coarse.cloth, unlike, shown) * coarse.seen
+    people, limbs = _people(solid, coarse)
+    lines = drawn(np.ascontiguousarray(colours[some]), shown > 0.5, contrast[some], people > 0, coarse)
+    if lines.any():
+        people, limbs = _people(solid * ~lines, coarse)
+    height, width = bed.cloth.shape
 
+    def whole(part: Array) -> Array:
+        large = cv2.resize(part, None, fx=step, fy=step, interpolation=cv2.INTER_NEAREST)
+        return np.asarray(large[:height, :width], np.float32)
 
-def _long_and_thin(vivid: Mask, breadth: float, length: float, bed: Bed) -> Mask:
-    image = vivid.astype(np.uint8)
-    thick = cv2.distanceTransform(image, cv2.DIST_L2, 3) > breadth * np.maximum(bed.radii, 3.0)
-    kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + breadth) * bed.radii
-    thin = (vivid & ~kept).astype(np.uint8)
-    _, labels, stats, _ = cv2.connectedComponentsWithStats(thin, connectivity=8)
-    long = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > length * float(
-        np.median(bed.radii)
-    )
-    long[0] = False
-    return np.asarray(long[labels])
+    return cv2.dilate(whole(lines.astype(np.float32)), ROUND) > 0.5, whole(people), whole(limbs)
 
 
 def _glints(lightness: Array, bed: Bed) -> Array:

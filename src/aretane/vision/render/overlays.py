@@ -9,6 +9,10 @@ from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, project
 from aretane.vision.render.brush import Image
 
+INKS = {  # blue, green, red
+    "yellow": (40, 240, 250), "white": (250, 250, 250), "black": (16, 14, 14), "cyan": (230, 200, 40),
+    "orange": (30, 130, 250), "pink": (200, 60, 250), "green": (60, 230, 60), "red": (60, 60, 250),
+}  # fmt: skip
 TEXT = "Harbour Row   Marwood 3   Verrall 2"
 
 
@@ -21,6 +25,19 @@ def draw_lines(picture: Image, camera: Camera, table: Table, places: dict[str, P
     a, b = (tuple(int(v) for v in pixel) for pixel in pixels)
     cv2.line(picture, a, b, (40, 240, 250), 2, cv2.LINE_AA)
     cv2.circle(picture, b, max(8, picture.shape[1] // 58), (60, 60, 250), 2, cv2.LINE_AA)
+
+
+def scribble(picture: Image, dice: np.random.Generator) -> None:
+    """Arrows and a ring anywhere, of one ink and one pen: somebody has explained a shot on the screen."""
+    h, w = picture.shape[:2]
+    ink = list(INKS.values())[int(dice.integers(len(INKS)))]
+    pen = max(1, round(dice.uniform(2, 8) * w / 1280))
+    for x, y, u, v in dice.uniform(0.2, 0.8, (int(dice.integers(1, 4)), 4)):
+        cv2.arrowedLine(picture, (int(x * w), int(y * h)), (int(u * w), int(v * h)), ink, pen, cv2.LINE_AA, 0, 0.06)
+    x, y, breadth = dice.uniform(0.2, 0.8), dice.uniform(0.2, 0.8), dice.uniform(0.02, 0.06) * w
+    cv2.ellipse(
+        picture, (int(x * w), int(y * h)), (int(breadth), int(0.7 * breadth)), 0, 0, 360, ink, pen, cv2.LINE_AA
+    )
 
 
 def draw_captions(picture: Image) -> None:
