@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -21,7 +21,7 @@ from aretane.core.table import Point, Table
 from aretane.vision.camera import Camera, places_at, places_sigma, project
 from aretane.vision.cloth import Array, Mask, ball_radius
 from aretane.vision.lamps import Lamp, lamp_of, lights_for, lit, shining
-from aretane.vision.outline import Agreement, agreement, outline, outlines, polished, settled
+from aretane.vision.outline import FINE, Agreement, agreement, outlines, polished, settled, to_fill
 from aretane.vision.score import at_mouth, score
 from aretane.vision.sight import Still
 
@@ -113,15 +113,13 @@ def find_balls(
         pool += tried(_within(where, shining(still, lamp, table, camera)), search, HELD)
     known = still.known.copy()
     found = list(kept)
-    for ball in kept:
-        explain(known, ball, search)
+    explain(known, kept, search)
     fresh = _chosen(pool, search, known, found)
     for _ in range(LAYERS):
         found += fresh
         if not fresh:
             break
-        for ball in fresh:
-            explain(known, ball, search)
+        explain(known, fresh, search)
         places, new = [one.place for one in found], [one.place for one in fresh]
         left = [
             one
@@ -129,7 +127,7 @@ def find_balls(
             if not _clear(one.place, new, table, REACH) and _clear(one.place, places, table)
         ]
         fresh = _chosen(left, search, known, found)
-    return sorted(found, key=lambda one: -one.score)
+    return sorted(_with_sigma(found, table, camera), key=lambda one: -one.score)
 
 
 def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate]) -> list[Candidate]:
@@ -171,7 +169,7 @@ def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate
         if _clear(place, chosen, table, BESIDE) or not _rivalled(place, value, at, scores, chosen, table):
             chosen.append(place)
             values.append(value)
-    return candidates_at(chosen, values, table, camera)
+    return _standing(chosen, values, table, camera)
 
 
 def _rivalled(
@@ -221,12 +219,12 @@ def _clear(place: Point, others: list[Point], table: Table, apart: float = APART
     return all(math.dist(place, other) >= apart * table.ball_diameter for other in others)
 
 
-def explain(known: Array, ball: Candidate, search: Search) -> None:
-    """Nothing more is to be learnt from the pixels of a ball that is known, and of its rim."""
-    centre = np.array(ball.pixel)
-    ring = outline(search.camera, ball.place, search.table.radius) - centre
-    ring = ring * GROWN + centre - search.still.bed.corner
-    cv2.fillPoly(known, [np.round(ring * 16).astype(np.int32)], 0.0, shift=4)
+def explain(known: Array, balls: Sequence[Candidate], search: Search) -> None:
+    """Nothing more is to be learnt from the pixels of balls that are known, and of their rims."""
+    if balls:
+        rings = outlines(search.camera, np.array([ball.place for ball in balls]), search.table.radius)
+        for ring in to_fill(rings, GROWN, search.still.bed.corner):
+            cv2.fillPoly(known, [ring], 0.0, shift=FINE)
 
 
 def neighbours(fresh: list[Candidate], search: Search) -> NDArray[np.float64]:
@@ -257,13 +255,11 @@ def centres_in(still: Still) -> NDArray[np.float64]:
     w = weight[rows, columns]
     du, dv = across[rows, columns] / w, down[rows, columns] / w
     radii = still.bed.radii[rows, columns]
-    votes = np.zeros(height * width)
-    for share in VOTES:
-        for side in (-1.0, 1.0):
-            u = np.round(columns + side * share * radii * du).astype(int)
-            v = np.round(rows + side * share * radii * dv).astype(int)
-            inside = (u >= 0) & (u < width) & (v >= 0) & (v < height)
-            votes += np.bincount(v[inside] * width + u[inside], w[inside], minlength=height * width)
+    reach = np.array([[side * share] for share in VOTES for side in (-1.0, 1.0)], np.float32)
+    u = np.round(columns.astype(np.float32) + reach * (radii * du)).astype(np.int32)
+    v = np.round(rows.astype(np.float32) + reach * (radii * dv)).astype(np.int32)
+    inside = (u >= 0) & (u < width) & (v >= 0) & (v < height)
+    votes = np.bincount((v * width + u)[inside], np.broadcast_to(w, u.shape)[inside], height * width)
     radius = np.maximum(still.bed.radii, SMALLEST)
     blurred = _blurred(votes.reshape(height, width).astype(np.float32), float(np.median(radius)))
     likely = blurred / (2 * math.pi * radius) * np.where(still.bed.seen, 1.0, 0.0)
@@ -313,12 +309,23 @@ def candidates_at(
     places: Sequence[Point], scores: Sequence[float], table: Table, camera: Camera
 ) -> list[Candidate]:
     """Balls at places that are known."""
+    return _with_sigma(_standing(places, scores, table, camera), table, camera)
+
+
+def _standing(places: Sequence[Point], scores: Sequence[float], table: Table, camera: Camera) -> list[Candidate]:
+    """Balls at places, their uncertainty not yet told."""
     if not places:
         return []
-    centres = np.column_stack([places, np.full(len(places), table.radius)])
-    pixels = project(camera, centres)
-    sigmas = places_sigma(camera, pixels, table.radius, FIT_SIGMA)
+    pixels = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
     return [
-        Candidate(place, float(sigma), (float(u), float(v)), ball_radius(camera, place, table.radius), score)
-        for place, sigma, (u, v), score in zip(places, sigmas, pixels, scores, strict=True)
+        Candidate(place, math.inf, (float(u), float(v)), ball_radius(camera, place, table.radius), score)
+        for place, (u, v), score in zip(places, pixels, scores, strict=True)
     ]
+
+
+def _with_sigma(found: Sequence[Candidate], table: Table, camera: Camera) -> list[Candidate]:
+    """The same with their uncertainty, for all at once."""
+    if not found:
+        return []
+    sigmas = places_sigma(camera, np.array([one.pixel for one in found]), table.radius, FIT_SIGMA)
+    return [replace(one, sigma=float(sigma)) for one, sigma in zip(found, sigmas, strict=True)]

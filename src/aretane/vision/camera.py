@@ -97,14 +97,13 @@ def place_sigma(camera: Camera, pixel: Point, height: float, pixel_sigma: float 
 def places_sigma(camera: Camera, pixels: Array, height: float, pixel_sigma: float) -> Array:
     """Standard deviations (n, metres, worst direction) of the places seen at pixels (n x 2)."""
 
-    def slope(change: Array, beside: Array, step: float) -> Array:
-        up = _places(camera._parameters + change, camera.middle, camera.pixel_aspect, pixels + beside, height)
-        down = _places(camera._parameters - change, camera.middle, camera.pixel_aspect, pixels - beside, height)
-        return np.asarray((up - down) / (2 * step))
+    def places(change: Array, beside: Array) -> Array:
+        return _places(camera._parameters + change, camera.middle, camera.pixel_aspect, pixels + beside, height)
 
     here, none = np.zeros(2), np.zeros_like(camera._parameters)
-    of_click = np.stack([slope(none, 0.5 * side, 0.5) for side in np.eye(2)], axis=2)
-    of_camera = np.stack([slope(step, here, 1e-5) for step in 1e-5 * np.eye(len(none))], axis=2)
+    seen = places(none, here)
+    of_click = np.stack([(places(none, 0.1 * side) - seen) / 0.1 for side in np.eye(2)], axis=2)
+    of_camera = np.stack([(places(1e-5 * one, here) - seen) / 1e-5 for one in np.eye(len(none))], axis=2)
     spread = pixel_sigma**2 * of_click @ of_click.transpose(0, 2, 1)
     spread += of_camera @ camera.covariance @ of_camera.transpose(0, 2, 1)
     told = np.all(np.isfinite(spread), axis=(1, 2))
@@ -278,7 +277,7 @@ def _places(parameters: Array, centre: Point, aspect: float, pixels: Array, heig
     bent = (pixels * [aspect, 1.0] - [parameters[ASIDE], 0.0] - centre) / focal
     flat = bent.copy()
     for _ in range(12 if radial else 0):  # fixed point of flat (1 + k r²) = bent
-        flat = bent / (1 + radial * np.sum(flat**2, axis=1))[:, None]
+        flat = bent / (1 + radial * (flat[:, 0] ** 2 + flat[:, 1] ** 2))[:, None]
     rotation = _rotation(parameters[1:4])
     rays = np.column_stack([flat, np.ones(len(flat))]) @ rotation
     origin = -rotation.T @ parameters[4:7]

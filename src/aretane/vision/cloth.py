@@ -36,6 +36,9 @@ MARGIN = 2.2  # ball radii kept round the bed
 HOLE = 0.92  # of the hole's radius: what lies in there is no cloth
 ENOUGH, LARGEST_STEP = 4.0, 3  # pixels of radius to which balls may be made smaller, at most to so small a part
 CLEAN = 0.08  # of the bed may look otherwise than its cloth a moment ago
+UNITS = np.array(
+    [[100 / 255, 0, 0, 0], [0, 1, 0, -128], [0, 0, 1, -128]]
+)  # of Lab, from what OpenCV makes of bytes
 GRID = 65  # points of the grid on which the cubic is computed, each way
 
 
@@ -173,10 +176,8 @@ def _filled(pixels: NDArray[np.float64], size: tuple[int, int]) -> Mask:
 
 def lab(picture: Image) -> Array:
     """The picture in Lab, lightness 0 to 100, to one unit."""
-    converted = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
-    converted -= np.array([0, 128, 128], np.float32)
-    converted *= np.array([100 / 255, 1, 1], np.float32)
-    return np.asarray(converted)
+    whole = cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32)
+    return np.asarray(cv2.transform(whole, UNITS), np.float32)
 
 
 @dataclass(frozen=True)
@@ -275,16 +276,16 @@ def _terms(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64
 def contrast(colours: Array, model: Array, bed: Bed) -> tuple[Array, Array]:
     """How far a pixel is from cloth, in units of Lab: if a shadow on the cloth and a cushion's dark face are cloth,
     and if nothing darker is."""
-    off = colours - model
-    darker = np.minimum(off[..., 0], 0.0)
-    beyond = np.minimum(darker + bed.deepest * model[..., 0], 0.0)
-    brighter = np.maximum(off[..., 0], 0.0)
+    light, a, b = cv2.split(colours)
+    own, own_a, own_b = cv2.split(model)
+    off = light - own
+    darker = np.minimum(off, 0.0)
+    beyond = np.minimum(darker + bed.deepest * own, 0.0)
     # a shadow takes colour away in proportion to light; what it has left of the cloth's hue is forgiven
-    dim = np.clip(colours[..., 0] / np.maximum(model[..., 0], 1.0), 0.0, 1.0)
-    chroma2 = (colours[..., 1] - dim * model[..., 1]) ** 2 + (colours[..., 2] - dim * model[..., 2]) ** 2
-    lenient = (brighter + SHADOW * (darker - beyond) + 1.5 * beyond) ** 2 + chroma2
-    strict = off[..., 0] ** 2 + off[..., 1] ** 2 + off[..., 2] ** 2
-    return np.sqrt(lenient), np.sqrt(strict)
+    dim = np.clip(light / np.maximum(own, 1.0), 0.0, 1.0)
+    chroma2 = (a - dim * own_a) ** 2 + (b - dim * own_b) ** 2
+    lenient = (np.maximum(off, 0.0) + SHADOW * (darker - beyond) + 1.5 * beyond) ** 2 + chroma2
+    return np.sqrt(lenient), np.sqrt(off**2 + (a - own_a) ** 2 + (b - own_b) ** 2)
 
 
 def surely(distance: Array, threshold: float) -> Array:

@@ -21,6 +21,7 @@ ALIKE = 12.0  # units of Lab in each channel: still that ink
 EVEN = 9.0  # units of Lab: how far the middle of a stroke may be from one colour
 ALONE = 0.4  # of a stroke that must lie beside nothing broad
 GLINTS = np.ones((3, 3), np.uint8)  # pixels: so small a hole in a ball is a lamp's image
+PEN = 1.3  # of the half breadth of a pen, that its strokes may have
 CORE = 0.7  # of its depth: the middle of a stroke
 
 
@@ -34,7 +35,7 @@ def drawn(colours: Array, solid: Mask, contrast: Array, people: Mask, bed: Bed) 
     thin = _strokes(free & (contrast > CLEAR), BREADTH, LENGTH, bed)
     vast = _strokes(_closed(free & (contrast > VAST)), BREADTH, LENGTH, bed)
     alone = np.where(thin > 0, thin, np.where(vast > 0, vast + thin.max(), 0))
-    left = np.where(lines, 0, alone)
+    left = np.where(bed.cloth & ~lines, alone, 0)
     for _ in range(INKS):
         sizes = np.bincount(left.ravel())
         sizes[0] = 0
@@ -49,13 +50,16 @@ def drawn(colours: Array, solid: Mask, contrast: Array, people: Mask, bed: Bed) 
 
 def _of_ink(ink: Array, colours: Array, free: Mask, alone: Mask, bed: Bed) -> Mask:
     """All strokes of that colour, if it is even along them."""
-    alike = cv2.inRange(colours, tuple(map(float, ink - ALIKE)), tuple(map(float, ink + ALIKE))) > 0
-    strokes = _strokes(alike & free, BREADTH, LENGTH, bed)
+    alike = (cv2.inRange(colours, tuple(map(float, ink - ALIKE)), tuple(map(float, ink + ALIKE))) > 0) & free
+    strokes = _strokes(alike, BREADTH, LENGTH, bed)
     sizes = np.maximum(np.bincount(strokes.ravel()), 1)
     line = (np.bincount(strokes.ravel(), alone.ravel()) > ALONE * sizes)[strokes] & (strokes > 0)
-    if line.any() and np.median(np.linalg.norm(_middle(colours, line) - ink, axis=1)) > EVEN:
+    if not line.any() or np.median(np.linalg.norm(_middle(colours, line) - ink, axis=1)) > EVEN:
         return np.zeros_like(line)
-    return line
+    # a pen is as broad everywhere: beside far balls it may be broader than it could be for a line of any colour
+    broad = _strokes(alike, BREADTH, LENGTH, bed, PEN * float(np.percentile(_depth(line)[line], 90)))
+    vivid = np.hypot(ink[1], ink[2]) > VIVID[0][0]
+    return np.asarray(line | ((broad > 0) & (vivid | np.isin(broad, broad[line]))))
 
 
 def _closed(image: Mask) -> Mask:
@@ -65,19 +69,31 @@ def _closed(image: Mask) -> Mask:
 
 def _middle(colours: Array, line: Mask) -> Array:
     """The colours in the middle of strokes, where what is beside them has not run in."""
-    deep = cv2.distanceTransform(line.astype(np.uint8), cv2.DIST_L2, 3)
+    deep = _depth(line)
     return colours[line & (deep >= CORE * np.percentile(deep[line], 90))]
 
 
-def _strokes(image: Mask, breadth: float, length: float, bed: Bed) -> NDArray[np.int64]:
-    """The long and thin parts, numbered; 0 elsewhere."""
-    radii = np.maximum(bed.radii, 3.0)
-    thick = cv2.distanceTransform(image.astype(np.uint8), cv2.DIST_L2, 3) > breadth * radii
-    kept = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3) <= (1 + breadth) * bed.radii
-    thin = (image & ~kept).astype(np.uint8)
+def _depth(image: Mask) -> Array:
+    """How far each pixel is from what is not of the image."""
+    return np.asarray(cv2.distanceTransform(image.astype(np.uint8), cv2.DIST_L2, 3), np.float32)
+
+
+def _strokes(image: Mask, breadth: float, length: float, bed: Bed, pen: float = 0.0) -> NDArray[np.int32]:
+    """The long and thin parts, numbered; 0 elsewhere. Half as broad as a `pen` (pixels) is always thin."""
+    found = np.zeros(image.shape, np.int32)
+    x, y, width, height = cv2.boundingRect(image.astype(np.uint8))
+    part = (slice(max(0, y - 1), y + height + 1), slice(max(0, x - 1), x + width + 1))
+    solid, own = image[part], bed.radii[part]
+    if not width:
+        return found
+    radii = np.maximum(own, 3.0)
+    thick = _depth(solid) > np.maximum(breadth * radii, pen)
+    kept = _depth(~thick) <= (1 + breadth) * own
+    thin = (solid & ~kept).astype(np.uint8)
     count, labels, stats, middles = cv2.connectedComponentsWithStats(thin, connectivity=8)
     across, down = np.round(np.nan_to_num(middles)).astype(int).T
     extent = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT])
     long = extent > length * radii[down, across]
     long[0] = False
-    return np.asarray(np.where(long, np.arange(count), 0)[labels])
+    found[part] = np.where(long, np.arange(count), 0)[labels]
+    return found

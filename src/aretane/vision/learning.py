@@ -144,8 +144,7 @@ def _judged(
         return
     still, table, camera = search.still, search.table, search.camera
     told: Array = still.known.copy() if known else still.known
-    for ball in known:
-        explain(told, ball, search)
+    explain(told, known, search)
     rings, places = np.array([one.ring for one in tries]), np.array([one.place for one in tries])
     lights = lights_for(search.lamp, places, table, camera) if search.lamp else None
     held = np.array([one.held for one in tries], np.float32)

@@ -147,9 +147,10 @@ def _steps(still: Still, centres: Pixels, rings: Array, known: Array) -> tuple[A
 def _sampler(centres: Pixels, rings: Array, scales: Pixels) -> Callable[[Array], Array]:
     """Reads a picture along the rings about the centres, at these multiples of the outlines: n x scales x 48
     (x channels)."""
-    maps = centres[:, None, None] + scales[None, :, None, None] * rings[:, None]
+    middles, times = centres.astype(np.float32), scales.astype(np.float32)[:, None]
     across, down = (
-        np.ascontiguousarray(maps[..., axis], np.float32).reshape(-1, rings.shape[1]) for axis in (0, 1)
+        (middles[:, axis, None, None] + times * rings[:, None, :, axis]).reshape(-1, rings.shape[1])
+        for axis in (0, 1)
     )
 
     def seen(picture: Array) -> Array:

@@ -48,7 +48,7 @@ def with_rack(
     for discipline in PACKS[ball_set]:
         pack = [at for ball, at in racked(table, discipline).balls.items() if ball.startswith(_PACKED[ball_set])]
         for places in (pack, [(table.length - x, table.width - y) for x, y in pack]):
-            if _agreed(places, found, table) < AGREED:
+            if _agreed(places, found, table) < AGREED or not _tight(_over(places, found, table), found, table):
                 continue
             placed = _best(places, still, table, camera)
             if placed is None or not _tight(placed, found, table):
@@ -68,6 +68,15 @@ def _agreed(places: Sequence[Point], found: Sequence[Candidate], table: Table) -
     reach = (LOOSE + 0.5) * table.ball_diameter
     near = [any(math.dist(one.place, at) < reach for one in found) for at in places]
     return sum(near) / len(places)
+
+
+def _over(places: Sequence[Point], found: Sequence[Candidate], table: Table) -> list[Point]:
+    """The pack shifted as far as most finds in it lie beside its places."""
+    reach = (LOOSE + 0.5) * table.ball_diameter
+    nearest = [(one.place, min(places, key=lambda at: math.dist(at, one.place))) for one in found]
+    beside = [(x - u, y - v) for (x, y), (u, v) in nearest if math.dist((x, y), (u, v)) < reach]
+    across, along = np.median(beside, axis=0)
+    return [(x + float(across), y + float(along)) for x, y in places]
 
 
 def _tight(placed: Sequence[Point], found: Sequence[Candidate], table: Table) -> bool:

@@ -140,7 +140,8 @@ class Eye:
         """Where something has changed since the last picture that was looked at; None if there was none."""
         if self.before is None or self.before.shape != soft.shape:
             return None
-        return np.asarray(cv2.absdiff(soft, self.before).max(axis=2) > CHANGED)
+        blue, green, red = cv2.split(cv2.absdiff(soft, self.before))
+        return np.asarray(cv2.max(cv2.max(blue, green), red) > CHANGED)
 
 
 class Reader:
@@ -268,7 +269,7 @@ def _smaller(picture: Image, view: View) -> Image:
     if view.scale == 1.0:
         return picture
     size = (round(picture.shape[1] * view.scale), round(picture.shape[0] * view.scale))
-    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.uint8)
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_LINEAR), np.uint8)
 
 
 def read(

@@ -67,7 +67,7 @@ class Registrar:
         if warp is None:
             return None
         kept = np.nonzero(good)[0][agree.ravel() > 0]
-        same = sum(_alike(self.grey, self.points[n, 0], grey, there[n, 0]) for n in kept)
+        same = _alike(self.grey, self.points[kept, 0], grey, there[kept, 0]).sum()
         if same < max(LEAST_POINTS, LEAST_SHARE * len(self.points)):
             return None
         zoom = float(np.hypot(warp[0, 0], warp[1, 0]))
@@ -125,10 +125,17 @@ def _points(grey: Image, mask: Image) -> NDArray[np.float32]:
     return np.array(found, np.float32).reshape(-1, 1, 2)
 
 
-def _alike(grey: Image, at: NDArray[np.float32], other: Image, there: NDArray[np.float32]) -> bool:
-    """Whether the patch round a point looks as it did."""
-    size = (2 * PATCH + 1, 2 * PATCH + 1)
-    a = cv2.getRectSubPix(grey, size, (float(at[0]), float(at[1]))).astype(np.float32).ravel()
-    b = cv2.getRectSubPix(other, size, (float(there[0]), float(there[1]))).astype(np.float32).ravel()
-    spread = float(a.std() * b.std())
-    return spread > 0 and float(((a - a.mean()) * (b - b.mean())).mean()) / spread > ALIKE
+def _alike(grey: Image, at: NDArray[np.float32], other: Image, there: NDArray[np.float32]) -> NDArray[np.bool_]:
+    """Whether the patches round points (n x 2) look as they did."""
+    a, b = _patches(grey, at), _patches(other, there)
+    spread = a.std(axis=1) * b.std(axis=1)
+    together = ((a - a.mean(axis=1, keepdims=True)) * (b - b.mean(axis=1, keepdims=True))).mean(axis=1)
+    return np.asarray(together > ALIKE * np.maximum(spread, 1e-6))
+
+
+def _patches(grey: Image, at: NDArray[np.float32]) -> NDArray[np.float32]:
+    """What the picture shows round each point, n x pixels."""
+    side = np.arange(-PATCH, PATCH + 1, dtype=np.float32)
+    across, down = (axis.ravel() for axis in np.meshgrid(side, side))
+    u, v = at[:, :1] + across, at[:, 1:] + down
+    return np.asarray(cv2.remap(grey, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), np.float32)

@@ -105,7 +105,8 @@ def _glints(lightness: Array, bed: Bed) -> Array:
     """Small light spots: what a morphological opening takes away (Serra 1982, the top hat)."""
     breadth = max(3, round(GLINT * float(np.median(bed.radii))) + 1)
     round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (breadth, breadth))
-    return np.asarray(cv2.morphologyEx(np.ascontiguousarray(lightness), cv2.MORPH_TOPHAT, round_one), np.float32)
+    whole = np.round(lightness * 2.55).astype(np.uint8)  # as the picture has it, and quicker
+    return cv2.morphologyEx(whole, cv2.MORPH_TOPHAT, round_one) * np.float32(1 / 2.55)
 
 
 def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
@@ -116,9 +117,9 @@ def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
         across = cv2.Scharr(soft, cv2.CV_32F, 1, 0, scale=weight / (32 * EDGE))
         down = cv2.Scharr(soft, cv2.CV_32F, 0, 1, scale=weight / (32 * EDGE))
         size = cv2.magnitude(across, down)
-        more = size > most
+        more = cv2.compare(size, most, cv2.CMP_GT)
         for kept, new in ((u, across), (v, down), (most, size)):
-            np.copyto(kept, new, where=more)
+            cv2.copyTo(new, more, kept)
     limited = known * np.where(most > DULL, np.minimum(most, 1.0) / np.maximum(most, 1e-6), 0.0)
     return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
 

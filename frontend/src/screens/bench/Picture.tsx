@@ -200,7 +200,7 @@ export function Picture(props: Props) {
               />
               <text
                 x={u > 0.85 * width ? u - 10 * unit : u + 10 * unit}
-                y={v - 8 * unit}
+                y={name.startsWith("pocket") ? v + 18 * unit : v - 8 * unit}
                 textAnchor={u > 0.85 * width ? "end" : "start"}
                 fontSize={10 * unit}
                 fill="#fffdf6"
@@ -209,7 +209,7 @@ export function Picture(props: Props) {
                 paintOrder="stroke"
                 pointerEvents="none"
               >
-                {name.split(":")[1]?.replace("-", " ")}
+                {markLabel(name)}
               </text>
             </g>
           ))}
@@ -217,6 +217,12 @@ export function Picture(props: Props) {
       {held && "mark" in held && <Magnifier video={video} at={held.at} size={[width, height]} />}
     </div>
   );
+}
+
+/** What a mark is of, in words: a far corner and its pocket lie close together. */
+function markLabel(name: string): string {
+  const [kind, place = ""] = name.split(":");
+  return `${place.replace("-", " ")}${kind === "pocket" ? " pocket" : ""}`;
 }
 
 /** The real picture inside a screen recording. */
