@@ -12,7 +12,7 @@ from aretane.core.rack import racked
 from aretane.core.table import PRESETS
 from aretane.vision.appearance import appearances
 from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import find_balls, lamp_in
+from aretane.vision.balls import candidates_at, find_balls, lamp_in
 from aretane.vision.camera import project
 from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, enlarged, lab, relit, surely
 from aretane.vision.identity import names_for
@@ -149,6 +149,19 @@ def test_a_tight_rack_is_told_as_one(discipline, table, balls):
     assert (len(pack), max(distances) < 0.012, false) == (balls, True, 1), "the cue ball is beside it"
 
 
+def test_a_pack_whose_balls_lie_elsewhere_is_none():
+    """Fifteen places may be full and tight by chance, but not when balls of the pack stand about."""
+    table = PRESETS["snooker-12ft"]
+    pack = {ball: at for ball, at in racked(table, "snooker").balls.items() if "red" in ball}
+    about = {str(n): (0.6 + 0.2 * n, 0.3 + 0.1 * (n % 4)) for n in range(10)}
+    picture, camera, _ = shown(table=table, cloth="green", balls=pack)
+    still = prepare(picture, table, camera)
+    found = balls_in(still, table, camera)
+    assert with_rack(found, still, table, camera, "snooker")[1]
+    others = candidates_at(list(about.values()), [1.0] * len(about), table, camera)
+    assert not with_rack([*found, *others], still, table, camera, "snooker")[1]
+
+
 def test_loose_balls_are_no_rack():
     picture, camera, _ = shown()
     still = prepare(picture, POOL, camera)
@@ -219,6 +232,20 @@ def test_what_is_known_is_kept_and_the_rest_is_looked_for_where_it_is_asked():
     found = find_balls(still, POOL, camera, lamp, kept, where)
     assert all(one in found for one in kept)
     assert misses(found, BALLS) == (pytest.approx(misses(every, BALLS)[0], abs=0.003), 0)
+
+
+def test_a_white_sheet_over_half_of_an_uneven_cloth_is_not_the_cloth():
+    picture, camera, _ = shown("corner", "light blue", balls={"cue": (0.6, 0.4)})
+    bed = bed_of(POOL, camera, (1280, 720))
+    colours = lab(bed.crop(picture))
+    rows, columns = np.nonzero(bed.cloth)
+    colours[rows, columns, 1:] += np.linspace(-9, 9, len(rows))[:, None]  # the light's colour changes over the bed
+    sheet = bed.cloth & (np.arange(bed.cloth.shape[1]) < np.percentile(columns, 40))
+    colours[sheet] = (92, 1, 3)
+    cloth = cloth_colour(colours, bed)
+    bare = bed.cloth & ~sheet
+    unlike = surely(contrast(colours, cloth.colour, bed)[0], cloth.threshold)
+    assert (unlike[sheet].mean() > 0.9, unlike[bare].mean() < 0.1) == (True, True)
 
 
 def test_cloth_is_the_same_when_the_light_flickers():
