@@ -34,11 +34,12 @@ WIDE, COARSE = 2.0, 4  # ball radii over which that light changes; pixels of the
 KEPT = 2.2  # robust standard deviations
 MARGIN = 2.2  # ball radii kept round the bed
 HOLE = 0.92  # of the hole's radius: what lies in there is no cloth
-ENOUGH, LARGEST_STEP = 4.0, 3  # pixels of radius to which balls may be made smaller, at most to so small a part
+ENOUGH, LARGEST_STEP = (
+    4.0,
+    3,
+)  # pixels of radius that balls keep in a coarse bed; of how many pixels it has one at least
 CLEAN = 0.08  # of the bed may look otherwise than its cloth a moment ago
-UNITS = np.array(
-    [[100 / 255, 0, 0, 0], [0, 1, 0, -128], [0, 0, 1, -128]]
-)  # of Lab, from what OpenCV makes of bytes
+UNITS = np.array([[100 / 255, 0, 0, 0], [0, 1, 0, -128], [0, 0, 1, -128]])  # from OpenCV's bytes to units of Lab
 GRID = 65  # points of the grid on which the cubic is computed, each way
 
 

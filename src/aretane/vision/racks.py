@@ -35,10 +35,8 @@ INSIDE = 0.7  # ball diameters from a place of the pack: a find farther away doe
 MOST, OFF = 0.8, (0.22, 0.42)  # how far off the pack's places half, and most, of such finds may be
 RING = 1.12, 1.5  # ball radii: the ring round the pack
 SURE = 0.9  # score of a ball that was told by its pack
-LONE, SPARE = (
-    {"pool": 1, "snooker": 7, "blackball": 1},
-    2,
-)  # balls that are not in a full pack, and finds that are none
+LONE = {"pool": 1, "snooker": 7, "blackball": 1}  # balls that are not in a full pack
+SPARE = 2  # finds that may be no balls
 
 
 def with_rack(
@@ -48,7 +46,7 @@ def with_rack(
     for discipline in PACKS[ball_set]:
         pack = [at for ball, at in racked(table, discipline).balls.items() if ball.startswith(_PACKED[ball_set])]
         for places in (pack, [(table.length - x, table.width - y) for x, y in pack]):
-            if _agreed(places, found, table) < AGREED or not _tight(_over(places, found, table), found, table):
+            if _agreed(places, found, table) < AGREED or not _tight(_aligned(places, found, table), found, table):
                 continue
             placed = _best(places, still, table, camera)
             if placed is None or not _tight(placed, found, table):
@@ -70,7 +68,7 @@ def _agreed(places: Sequence[Point], found: Sequence[Candidate], table: Table) -
     return sum(near) / len(places)
 
 
-def _over(places: Sequence[Point], found: Sequence[Candidate], table: Table) -> list[Point]:
+def _aligned(places: Sequence[Point], found: Sequence[Candidate], table: Table) -> list[Point]:
     """The pack shifted as far as most finds in it lie beside its places."""
     reach = (LOOSE + 0.5) * table.ball_diameter
     nearest = [(one.place, min(places, key=lambda at: math.dist(at, one.place))) for one in found]
