@@ -25,7 +25,6 @@ from aretane.vision.outline import FINE, Agreement, agreement, outlines, polishe
 from aretane.vision.score import at_mouth, score
 from aretane.vision.sight import Still
 
-SMALLEST = 3.0  # pixels of radius below which nothing can be told
 VOTES = (0.88, 1.0, 1.12)  # of the radius: where an edge votes
 LEAST_VOTES = 0.16  # of a full outline
 MOST = 160  # centres looked at
@@ -250,19 +249,18 @@ def centres_in(still: Still) -> NDArray[np.float64]:
     """Pixels of the box where many edges agree that a ball's centre is, the best first."""
     across, down = still.edges
     height, width = across.shape
-    weight = np.hypot(across, down)
-    rows, columns = np.nonzero((weight > 0) & still.bed.seen & (still.bed.radii >= SMALLEST))
-    w = weight[rows, columns]
-    du, dv = across[rows, columns] / w, down[rows, columns] / w
-    radii = still.bed.radii[rows, columns]
+    weight = cv2.magnitude(across, down)
+    edge = np.flatnonzero((weight > 0) & (still.bed.per_outline > 0))
+    w, radii = weight.ravel()[edge], still.bed.radii.ravel()[edge]
+    du, dv = across.ravel()[edge] / w, down.ravel()[edge] / w
+    rows, columns = (axis.astype(np.float32) for axis in np.divmod(edge, width))
     reach = np.array([[side * share] for share in VOTES for side in (-1.0, 1.0)], np.float32)
-    u = np.round(columns.astype(np.float32) + reach * (radii * du)).astype(np.int32)
-    v = np.round(rows.astype(np.float32) + reach * (radii * dv)).astype(np.int32)
+    u = np.round(columns + reach * (radii * du)).astype(np.int32)
+    v = np.round(rows + reach * (radii * dv)).astype(np.int32)
     inside = (u >= 0) & (u < width) & (v >= 0) & (v < height)
     votes = np.bincount((v * width + u)[inside], np.broadcast_to(w, u.shape)[inside], height * width)
-    radius = np.maximum(still.bed.radii, SMALLEST)
-    blurred = _blurred(votes.reshape(height, width).astype(np.float32), float(np.median(radius)))
-    likely = blurred / (2 * math.pi * radius) * np.where(still.bed.seen, 1.0, 0.0)
+    gathered = _blurred(votes.reshape(height, width).astype(np.float32), still.bed.radius)
+    likely = gathered * still.bed.per_outline
     kernel = np.ones((3, 3), np.uint8)
     tops = (likely >= cv2.dilate(likely, kernel)) & (likely > LEAST_VOTES)
     rows, columns = np.nonzero(tops)

@@ -21,6 +21,7 @@ Image = NDArray[np.uint8]
 Array = NDArray[np.float32]
 Mask = NDArray[np.bool_]
 
+SMALLEST = 3.0  # pixels of radius below which no ball can be told
 THRESHOLDS = (11.0, 16.0)  # of the colour distance, in units of Lab: in a clean picture, in a noisy one
 NOISES = 5.0  # standard deviations of the cloth's own noise that make the threshold
 SHADOW = 0.45  # how much a darker pixel of the cloth's own hue counts
@@ -72,9 +73,20 @@ class Bed:
         return Bed(box, cloth, self.seen[rows, columns], self.radii[rows, columns])
 
     @cached_property
+    def radius(self) -> float:
+        """A ball's radius in pixels, as it is on the whole."""
+        return float(np.median(self.radii))
+
+    @cached_property
+    def per_outline(self) -> Array:
+        """One over the length of a ball's outline in pixels; 0 where none can be seen or told."""
+        told = self.seen & (self.radii >= SMALLEST)
+        return np.where(told, 1 / (2 * np.pi * np.maximum(self.radii, SMALLEST)), 0.0).astype(np.float32)
+
+    @cached_property
     def coarse(self) -> tuple[int, Bed]:
         """Every so many pixels, and the bed of only these: enough for what is as long or broad as balls are."""
-        step = int(np.clip(np.median(self.radii) / ENOUGH, 1, LARGEST_STEP))
+        step = int(np.clip(self.radius / ENOUGH, 1, LARGEST_STEP))
         some = (slice(None, None, step),) * 2
         box = (self.box[0], self.box[1], *self.cloth[some].shape[::-1])
         return step, Bed(box, self.cloth[some], self.seen[some], self.radii[some] / step)
@@ -238,7 +250,7 @@ def _local(off: Array, bed: Bed) -> Array:
     near = (np.abs(off) < np.array(LOCAL, np.float32)).all(axis=2) & bed.cloth
     weight = near.astype(np.float32)
     small = (max(1, off.shape[1] // COARSE), max(1, off.shape[0] // COARSE))
-    spread = WIDE * max(1.0, float(np.median(bed.radii))) / COARSE
+    spread = WIDE * max(1.0, bed.radius) / COARSE
     sums = cv2.GaussianBlur(
         cv2.resize(off * weight[..., None], small, interpolation=cv2.INTER_AREA), (0, 0), spread
     )

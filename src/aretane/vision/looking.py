@@ -14,9 +14,9 @@ from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
 from aretane.vision.appearance import Appearance, appearances
 from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import SMALLEST, Candidate, Search, find_balls, lamp_in
+from aretane.vision.balls import Candidate, Search, find_balls, lamp_in
 from aretane.vision.camera import Camera
-from aretane.vision.cloth import Image, ball_radius
+from aretane.vision.cloth import SMALLEST, Image, ball_radius
 from aretane.vision.corners import fit_of_marks
 from aretane.vision.fixtures import without_fixtures
 from aretane.vision.found_data import summary_of

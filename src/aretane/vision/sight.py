@@ -103,7 +103,7 @@ def _over(colours: Array, shown: Array, unlike: Array, contrast: Array, bed: Bed
 
 def _glints(lightness: Array, bed: Bed) -> Array:
     """Small light spots: what a morphological opening takes away (Serra 1982, the top hat)."""
-    breadth = max(3, round(GLINT * float(np.median(bed.radii))) + 1)
+    breadth = max(3, round(GLINT * bed.radius) + 1)
     round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (breadth, breadth))
     whole = np.round(lightness * 2.55).astype(np.uint8)  # as the picture has it, and quicker
     return cv2.morphologyEx(whole, cv2.MORPH_TOPHAT, round_one) * np.float32(1 / 2.55)
