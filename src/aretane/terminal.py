@@ -114,6 +114,9 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
             f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
             f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
         )
+    for words, size in (("balls of 18 px and more", "large"), ("smaller ones", "small")):
+        found, stood = (sum(row[size][n] for row in rows) for n in (0, 1))
+        click.echo(f"{words}: {found} of {stood} found")
 
 
 def print_planning(rows: list[dict[str, Any]]) -> None:

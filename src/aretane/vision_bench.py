@@ -75,7 +75,8 @@ def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     wanted = _wanted(path, truth)
     size = truth["recipe"]["size"]
     errors: list[tuple[float, float]] = []
-    total = false = named = 0
+    sizes: list[float] = []
+    false = named = 0
     for frame in frames_beside(truth):
         try:
             told, camera, _ = balls_in(wanted, frame["t"] + 1e-3, BALL_SETS[wanted.ball_set])
@@ -89,18 +90,20 @@ def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
                 left.remove(best)
             if frame["hidden"].get(ball, 0) >= HIDDEN:
                 continue
-            total += 1
+            sizes.append(2 * ball_radius(camera, (x, y), wanted.table.radius))
             if best is not None and off < NEAR:
-                errors.append((2 * ball_radius(camera, (x, y), wanted.table.radius), off))
+                errors.append((sizes[-1], off))
                 named += best.name.split("-")[0] == ball.split("-")[0]
         false += len(left)
-    found = len(errors)
+    found, total = len(errors), len(sizes)
     return {
         "pixels": [round(min(px for px, _ in errors)), round(max(px for px, _ in errors))],
         "picture": f"{size[0]} x {size[1]}",
         "balls": total,
         "recall": round(found / total, 4),
         "precision": round(found / max(1, found + false), 4),
+        "large": [sum(px >= LARGE for px, _ in errors), sum(px >= LARGE for px in sizes)],
+        "small": [sum(px < LARGE for px, _ in errors), sum(px < LARGE for px in sizes)],
         "large_mm": _spread([off for px, off in errors if px >= LARGE]),
         "small_mm": _spread([off for px, off in errors if px < LARGE]),
         "named": round(named / max(1, found), 3),
