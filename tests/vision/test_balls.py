@@ -99,7 +99,7 @@ def test_drawn_lines_and_a_cue_over_the_table_are_no_balls():
     assert false == 0
 
 
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", range(6))
 @pytest.mark.parametrize("cloth", ["light blue", "green"])
 def test_arrows_and_rings_in_any_ink_are_hardly_ever_balls(seed, cloth):
     picture, camera, _ = shown("corner", cloth, size=(960, 540))

@@ -42,7 +42,7 @@ def drawn(colours: Array, solid: Mask, contrast: Array, people: Mask, bed: Bed) 
         if not sizes.any():
             break
         own = left == sizes.argmax()
-        line = _of_ink(np.median(_middle(colours, own), axis=0), colours, free, alone > 0, bed)
+        line = _of_ink(np.median(colours[_pen(own)[1]], axis=0), colours, free, alone > 0, bed)
         lines |= line
         left[own | line] = 0
     return lines
@@ -54,10 +54,13 @@ def _of_ink(ink: Array, colours: Array, free: Mask, alone: Mask, bed: Bed) -> Ma
     strokes = _strokes(alike, BREADTH, LENGTH, bed)
     sizes = np.maximum(np.bincount(strokes.ravel()), 1)
     line = (np.bincount(strokes.ravel(), alone.ravel()) > ALONE * sizes)[strokes] & (strokes > 0)
-    if not line.any() or np.median(np.linalg.norm(_middle(colours, line) - ink, axis=1)) > EVEN:
+    if not line.any():
+        return line
+    pen, middle = _pen(line)
+    if np.median(np.linalg.norm(colours[middle] - ink, axis=1)) > EVEN:
         return np.zeros_like(line)
     # a pen is as broad everywhere: beside far balls it may be broader than it could be for a line of any colour
-    broad = _strokes(alike, BREADTH, LENGTH, bed, PEN * float(np.percentile(_depth(line)[line], 90)))
+    broad = _strokes(alike, BREADTH, LENGTH, bed, PEN * pen)
     vivid = np.hypot(ink[1], ink[2]) > VIVID[0][0]
     return np.asarray(line | ((broad > 0) & (vivid | np.isin(broad, broad[line]))))
 
@@ -67,10 +70,11 @@ def _closed(image: Mask) -> Mask:
     return cv2.morphologyEx(image.astype(np.uint8), cv2.MORPH_CLOSE, GLINTS) > 0
 
 
-def _middle(colours: Array, line: Mask) -> Array:
-    """The colours in the middle of strokes, where what is beside them has not run in."""
+def _pen(line: Mask) -> tuple[float, Mask]:
+    """Half the breadth of strokes in pixels, and their middle, where what is beside them has not run in."""
     deep = _depth(line)
-    return colours[line & (deep >= CORE * np.percentile(deep[line], 90))]
+    half = float(np.percentile(deep[line], 90))
+    return half, line & (deep >= CORE * half)
 
 
 def _depth(image: Mask) -> Array:

@@ -23,8 +23,8 @@ def draw_lines(picture: Image, camera: Camera, table: Table, places: dict[str, P
     chosen = sorted(places)[:2]
     pixels = project(camera, np.array([[*places[ball], table.radius] for ball in chosen]))
     a, b = (tuple(int(v) for v in pixel) for pixel in pixels)
-    cv2.line(picture, a, b, (40, 240, 250), 2, cv2.LINE_AA)
-    cv2.circle(picture, b, max(8, picture.shape[1] // 58), (60, 60, 250), 2, cv2.LINE_AA)
+    cv2.line(picture, a, b, INKS["yellow"], 2, cv2.LINE_AA)
+    cv2.circle(picture, b, max(8, picture.shape[1] // 58), INKS["red"], 2, cv2.LINE_AA)
 
 
 def scribble(picture: Image, dice: np.random.Generator) -> None:
