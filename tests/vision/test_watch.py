@@ -87,24 +87,26 @@ def test_two_shots_in_a_row_are_two():
     assert shots[1].start >= shots[0].still
 
 
-def test_a_ball_keeps_its_track_when_it_is_struck():
-    """Told by its looks: the red one goes where the white one stood, and is not taken for it."""
-    white = Appearance(1.0, 0.0, np.array([90.0, 0.0, 0.0]))
-    red = Appearance(0.0, 0.0, np.array([40.0, 50.0, 30.0]))
-    before = [((0.5, 0.5), white), ((1.0, 0.5), red)]
-    after = [((0.6, 0.9), white), ((1.6, 0.5), red)]
+def test_a_ball_that_moves_is_told_as_another_and_the_rest_stay():
+    """Which of them it is, is for the names to tell."""
+    (shot,) = watched((START, 8), *rolling(5), (AFTER, 8))
+    before, after = ({one.track for one in layout} for layout in (shot.before, shot.after))
+    assert set(shot.left) == before - after
+    assert set(shot.arrived) == after - before
+    assert len(before & after) == len(START) - 2
+
+
+def test_a_ball_that_nobody_saw_since_is_not_told_as_seen():
+    hidden = START[-1]
+    look = [(AFTER, 8)]
     watch, shots = Watch(EVERY), []
-    for n in range(16):
-        balls = before if n < 8 else after
-        seen = [Seen(place, 0.004, 0.9, look) for place, look in balls]
-        shots += watch.look(
-            Look(n * EVERY, seen, lambda p, s=seen: all(math.dist(p, one.place) > 0.05 for one in s))
-        )
+    for n, balls in enumerate([START] * 8 + [one for places, count in look for one in [places] * count]):
+        seen = [Seen(place, 0.004, 0.9) for place in balls if n < 7 or place != hidden]
+        empty = lambda p, s=seen: math.dist(p, hidden) > 0.05 and all(math.dist(p, o.place) > 0.05 for o in s)  # noqa: E731
+        shots += watch.look(Look(n * EVERY, seen, empty))
     (shot,) = shots
-    track = {one.track: one.place for one in shot.before}
-    for one in shot.after:
-        old = track[one.track]
-        assert one.appearance.ivory == (1.0 if math.dist(old, (0.5, 0.5)) < 0.05 else 0.0)
+    assert all(one.seen for one in shot.before)
+    assert [one.place for one in shot.after if not one.seen] == [hidden]
 
 
 def test_a_shot_that_is_shown_again_is_a_replay():

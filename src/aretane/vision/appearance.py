@@ -51,12 +51,15 @@ def mean_of(looks: Sequence[Appearance]) -> Appearance:
     )
 
 
-def unlikeness(one: Sequence[Appearance], other: Sequence[Appearance]) -> float:
-    """How unlike two balls are: 0 for the same, about 1 for a doubt, more for two balls."""
-    a, b = mean_of(one), mean_of(other)
-    told = min(1.0, a.coloured / (2 * SOME), b.coloured / (2 * SOME))
-    colour = told * np.linalg.norm((a.colour - b.colour) / COLOURS)
-    return float(np.hypot(colour, np.hypot((a.ivory - b.ivory) / 0.4, (a.dark - b.dark) / 0.3)))
+def unlikeness(looks: Sequence[Appearance]) -> NDArray[np.float64]:
+    """How unlike each two balls are: 0 for the same, about 1 for a doubt, more for two balls."""
+    colours, ivory, dark, coloured = (
+        np.array([getattr(one, part) for one in looks]) for part in ("colour", "ivory", "dark", "coloured")
+    )
+    told = np.minimum(1.0, np.minimum.outer(coloured, coloured) / (2 * SOME))
+    colour = told * np.linalg.norm((colours[:, None] - colours) / COLOURS, axis=2)
+    shares = np.hypot(np.subtract.outer(ivory, ivory) / 0.4, np.subtract.outer(dark, dark) / 0.3)
+    return np.asarray(np.hypot(colour, shares))
 
 
 def appearances(still: Still, found: Sequence[Candidate]) -> list[Appearance]:

@@ -57,6 +57,7 @@ def _placed_as_data(one: Placed) -> Data:
         "place": [round(float(one.place[0]), 4), round(float(one.place[1]), 4)],
         "sigma": round(float(one.sigma), 4),
         "hits": one.hits,
+        "seen": one.seen,
         "look": [round(v, 3) for v in (look.ivory, look.dark, *map(float, look.colour))] if look else None,
     }
 
@@ -65,4 +66,4 @@ def placed_from(data: Mapping[str, Any]) -> Placed:
     look = data["look"]
     x, y = data["place"]
     appearance = Appearance(look[0], look[1], np.array(look[2:])) if look else None
-    return Placed(data["track"], (x, y), data["sigma"], data["hits"], appearance)
+    return Placed(data["track"], (x, y), data["sigma"], data["hits"], appearance, data.get("seen", True))

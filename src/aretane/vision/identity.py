@@ -6,8 +6,9 @@ some hues lie close together; so every name comes with a confidence.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -21,8 +22,6 @@ from aretane.vision.markings import surprise
 
 ROUNDS = 3  # of telling names and light in turn
 FEW = 5  # coloured balls from which on the light can be told
-UNEXPECTED = 2.5  # of cost: a ball that was not there a shot before
-NEVER = 50.0  # of cost
 PLAIN = (CUE, "8", "black")  # show nothing of the light's colour
 WASHED = {"pink": 1.0}  # of cost for ivory: in full light some pale colours look like it
 SHADED = 0.3  # of a disc: as much of a white ball may lie in shadow
@@ -30,42 +29,30 @@ COLOURFUL = 0.15  # of a disc: less colour than that tells less
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
 
 
-def names_for(
-    looks: Sequence[Appearance],
-    balls: Sequence[str],
-    pinned: Mapping[int, str] | None = None,
-    taken: Collection[str] = (),
-    likely: Collection[str] = (),
-    never: Collection[int] = (),
-) -> dict[int, tuple[str, float]]:
+def names_for(looks: Sequence[Appearance], balls: Sequence[str]) -> dict[int, tuple[str, float]]:
     """Names and confidences (0 to 1) for balls that look like this, each name of `balls` once.
 
-    `pinned` are names that the coach has given: they hold, and tell of the light. `taken` are names of other balls;
-    names that are not in `likely` cost more; those in `never` (by index) are not the cue ball. More balls than
-    names leave the ones that fit worst without one.
+    More balls than names leave the ones that fit worst without one.
     """
-    pinned = dict(pinned or {})
-    names = [name for name in balls if name not in taken and name not in pinned.values()]
-    free = [index for index in range(len(looks)) if index not in pinned]
-    found = {index: (name, 1.0) for index, name in pinned.items()}
-    if not free or not names:
-        return found
-    light = Light(np.ones(3), np.concatenate([[0.0], _white_balance(looks)]))
+    if not looks:
+        return {}
+    light = first_light(looks)
     for _ in range(ROUNDS):
-        costs = np.array([[_cost(looks[index], name, light) for name in names] for index in free])
-        costs += np.outer([NEVER * (index in never) for index in free], [name == CUE for name in names])
-        costs += [UNEXPECTED * (name not in likely) for name in names] if likely else 0.0
-        rows, columns = linear_sum_assignment(costs) if len(free) <= len(names) else _crowded(costs)
-        told = {free[row]: names[column] for row, column in zip(rows, columns, strict=True)} | pinned
-        light = _light(looks, told, light)
+        costs = costs_under(light, looks, balls)
+        rows, columns = linear_sum_assignment(costs) if len(looks) <= len(balls) else _crowded(costs)
+        told = {int(row): balls[column] for row, column in zip(rows, columns, strict=True)}
+        light = light_of(looks, told, light)
+    found = {}
     for row, column in zip(rows, columns, strict=True):
-        rival = min(
-            (costs[row, other] for other in range(len(names)) if not _same(names[other], names[column])),
-            default=costs[row, column] + 1,
-        )
-        margin = float(rival - costs[row, column])
-        found[free[row]] = (names[column], float(1 / (1 + np.exp(-margin / SPREAD))))
+        rivals = [costs[row, other] for other, name in enumerate(balls) if not same(name, balls[column])]
+        margin = float(min(rivals) - costs[row, column]) if rivals else 1.0
+        found[int(row)] = (balls[column], confidence(margin))
     return found
+
+
+def confidence(margin: float) -> float:
+    """In a name that costs so much less than the next best."""
+    return float(1 / (1 + np.exp(-margin / SPREAD)))
 
 
 def _crowded(costs: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
@@ -74,17 +61,12 @@ def _crowded(costs: NDArray[np.float64]) -> tuple[NDArray[np.int64], NDArray[np.
     return rows, columns
 
 
-def _same(one: str, other: str) -> bool:
+def same(one: str, other: str) -> bool:
     """Whether it is the same ball, or one that the eye cannot tell from it at all: reds among themselves."""
     return one == other or ("-" in one and one.split("-")[0] == other.split("-")[0])
 
 
-def _white_balance(seen: Sequence[Appearance]) -> NDArray[np.float64]:
-    """How far the light's colour takes ivory off neutral (a, b): from the whitest ball, if one is white enough."""
-    white = lightest(seen)
-    return np.zeros(2) if white is None else np.clip(white.colour[1:] - _lab(colour_of(CUE))[1:], -12, 12)
-
-
+@lru_cache(maxsize=64)
 def _lab(bgr: tuple[int, ...]) -> NDArray[np.float64]:
     pixel = np.array([[bgr]], np.float32) / 255.0
     return np.asarray(cv2.cvtColor(pixel, cv2.COLOR_BGR2LAB)[0, 0], np.float64)
@@ -101,7 +83,14 @@ class Light:
         return np.asarray((colour - self.shift) / self.scale)
 
 
-def _light(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) -> Light:
+def first_light(looks: Sequence[Appearance]) -> Light:
+    """How far the light's colour takes ivory off neutral: from the whitest ball, if one is white enough."""
+    white = lightest(looks)
+    off = np.zeros(2) if white is None else np.clip(white.colour[1:] - _lab(colour_of(CUE))[1:], -12, 12)
+    return Light(np.ones(3), np.concatenate([[0.0], off]))
+
+
+def light_of(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) -> Light:
     """The light under which the balls told so look as they do: a line through seen and true colours, by weighted
     least squares with a pull towards what was thought before."""
     coloured = [(looks[index].colour, _lab(colour_of(name))) for index, name in told.items() if name not in PLAIN]
@@ -128,8 +117,12 @@ def cue_cost(look: Appearance) -> float:
     return 8.0 * max(0.0, 0.92 - look.ivory - 0.6 * min(look.dark, SHADED))
 
 
+def costs_under(light: Light, looks: Sequence[Appearance], balls: Sequence[str]) -> NDArray[np.float64]:
+    """How unlike each of the balls (columns) each look is (rows), in units of about one standard deviation."""
+    return np.array([[_cost(look, ball, light) for ball in balls] for look in looks])
+
+
 def _cost(look: Appearance, ball: str, light: Light) -> float:
-    """How unlike the ball it looks, in units of about one standard deviation each."""
     wanted = _lab(colour_of(ball))
     if ball == CUE:
         return cue_cost(look)

@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 STRIPE = 0.55  # of the radius: half the stripe's width (common practice)
 PLATE = 24.0  # degrees: half the angle that a number's field takes (common practice; makers differ)
 SEEN, BELOW = 0.8, 0.4  # of the radius: what of a disc is looked at
-WAYS, GRID = 1500, 51  # ways to lie, and steps of the share
+WAYS = 1500  # ways to lie
+SHARES = np.linspace(0, 1, 51)
 BLUR = 0.1  # of the share, one standard deviation: what a small picture adds
 ODD = 0.02  # chance density of any share at all: shadows, hands, other makers' balls
 
@@ -22,7 +23,7 @@ def surprise(share: float, striped: bool) -> float:
     """Minus the logarithm of the chance density that a solid or striped ball shows this share of ivory, less what
     it is at best."""
     known = _surprises()[int(striped)]
-    return float(np.interp(share, np.linspace(0, 1, GRID), known))
+    return float(np.interp(share, SHARES, known))
 
 
 @lru_cache(maxsize=1)
@@ -44,7 +45,6 @@ def shown(dice: np.random.Generator) -> tuple[NDArray[np.float64], NDArray[np.fl
 
 
 def _of(shares: NDArray[np.float64]) -> NDArray[np.float64]:
-    steps = np.linspace(0, 1, GRID)
-    kernel = np.exp(-(((steps[:, None] - shares) / BLUR) ** 2) / 2) / (BLUR * np.sqrt(2 * np.pi))
+    kernel = np.exp(-(((SHARES[:, None] - shares) / BLUR) ** 2) / 2) / (BLUR * np.sqrt(2 * np.pi))
     told = -np.log(kernel.mean(axis=1) + ODD)
     return np.asarray(told - told.min())

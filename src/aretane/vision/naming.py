@@ -1,61 +1,75 @@
-"""Names for the balls of a reading: by what they look like over all their looks, and by what cannot be otherwise.
+"""Names for the balls of a reading, all at once: by what each looks like and by what balls can do.
 
-A ball keeps its track while it stands and, as far as can be told, when it is struck. The fullest layout of a rack
-gives names to all its tracks; the others only to what is new in them, rather to names of balls that were there a
-shot before: balls only disappear, and come back by rule. What the coach has named stays so, and the rest is told
-anew around it. The cue ball is told by what it does: every shot moves it.
+A ball that stands is a track; when it has moved it is a new one. The names of all tracks of a rack are found
+together, at the least total cost: how unlike that ball each looks, and what balls seldom do. No two tracks that are
+seen at a time have one name; a ball that is gone does not come back, but for the cue ball; every shot moves the cue
+ball. What the coach has named stays so, and the rest is told anew around it.
 """
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
-from aretane.vision.appearance import Appearance, mean_of
-from aretane.vision.identity import cue_cost, names_for
-from aretane.vision.watch import WELL_KNOWN, Placed, Shot
+from aretane.vision.appearance import Appearance, mean_of, unlikeness
+from aretane.vision.exchange import Naming, Task
+from aretane.vision.identity import ROUNDS, Light, confidence, costs_under, first_light, light_of, same
+from aretane.vision.watch import Placed, Shot
 
-STRUCK = 0.9  # confidence that the one ball that each shot moves is the cue ball
-WHITE = 4.0  # of cost: what looks less like the cue ball is none, however it moved
-MOVED_BEFORE = 1.5  # of cost, in favour of a ball that the shot before moved too
+RETURNED = 1.5  # of cost: a ball that was not there a shot before, or is thought to stand elsewhere still
+RESTED = 3.0  # of cost: the cue ball lies still in a shot
+OTHERWISE, AT_MOST = 0.4, 2.0  # of the unlikeness between a ball's looks before and after a shot, which is no more
+FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as many as this share of tracks has not
+NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
+BY_HAND = 200.0  # of cost: other than the coach has said
 
 Names = dict[int, tuple[str, float]]
+
+
+@dataclass(frozen=True)
+class Stay:
+    """A track: the layouts from `first` to `last` in which it is seen, and to `kept`, in which it is thought to be;
+    what it looks like and how many looks that are; and the shots through which it lay still."""
+
+    track: int
+    first: int
+    last: int
+    kept: int
+    look: Appearance
+    hits: int
+    rests: int
 
 
 def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
     """Ball and confidence for each track of one rack's shots, which are in the order of time.
 
-    `balls` are the names that there are. What has been seen for long is named before what came and went.
+    `balls` are the names that there are, `pinned` what the coach has said. Tracks that are like no ball have none.
     """
-    layouts = [layout for shot in shots for layout in layouts_of(shot)]
-    looks: dict[int, list[Appearance]] = {}
-    hits: dict[int, int] = {}
-    for layout in layouts:
-        for one in layout:
-            if one.appearance is not None:
-                looks.setdefault(one.track, []).append(one.appearance)
-                hits[one.track] = max(one.hits, hits.get(one.track, 0))
-    seen = {track: mean_of(found) for track, found in looks.items()}
-    stayed = _resting(shots)
-    struck = _struck(shots, seen, stayed, pinned) - pinned.keys()
-    said = {track for track, ball in pinned.items() if ball == CUE}
-    names: Names = dict.fromkeys(_one_at_a_time(struck, said, shots), (CUE, STRUCK))
-    names |= {track: (ball, 1.0) for track, ball in pinned.items()}
-    fullest = max(layouts, key=lambda layout: sum(one.hits >= WELL_KNOWN for one in layout), default=())
-    for least in (WELL_KNOWN, 0):
-        for before, layout in zip(((), (), *layouts), (fullest, *layouts), strict=False):
-            here = [one.track for one in layout if one.track in seen]
-            new = [track for track in here if track in pinned or (track not in names and hits[track] >= least)]
-            if any(track not in names for track in new):
-                taken = {names[track][0] for track in here if track in names and track not in pinned}
-                own = {index: pinned[track] for index, track in enumerate(new) if track in pinned}
-                likely = {names[one.track][0] for one in before if one.track in names} | {CUE}
-                expected = likely if len(likely) > 1 else ()
-                never = {index for index, track in enumerate(new) if track in stayed}
-                found = names_for([seen[track] for track in new], balls, own, taken, expected, never)
-                names |= {new[index]: name for index, name in found.items()}
-    return names
+    stays = _stays(shots)
+    if not stays:
+        return {}
+    looks = [stay.look for stay in stays]
+    names = [*balls, *[""] * (SPARE + max(0, _most_at_once(stays) - len(balls)))]
+    light = first_light(looks)
+    nothing: Mapping[int, str] = {}
+    naming = Naming(_task(stays, names, _costs(stays, names, light, nothing)))
+    for said in (nothing, pinned) if pinned else (nothing,):  # a word changes what hangs on it, and no more
+        for _ in range(ROUNDS):
+            naming.reprice(_costs(stays, names, light, said))
+            naming.improve()
+            told = [names[name] for name in naming.names]
+            light = light_of(looks, {n: ball for n, ball in enumerate(told) if ball}, light)
+    return {
+        stay.track: (names[name], 1.0 if pinned.get(stay.track) == names[name] else confidence(margin))
+        for stay, name, margin in zip(stays, naming.names, naming.margins(), strict=True)
+        if names[name]
+    }
 
 
 def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
@@ -63,58 +77,70 @@ def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
     return (shot.after,) if shot.kind == "re-rack" else (shot.before, shot.after)
 
 
-def _resting(shots: Sequence[Shot]) -> set[int]:
-    """The tracks that lay where they lay in most shots: none of them is the cue ball. A few shots may be none."""
-    moves = Counter(track for shot in shots for track in shot.left)
-    stays = Counter(
+def once(layout: Sequence[Placed], names: Names) -> list[Placed]:
+    """Those that have a name, each name once: of two the newer, since the other has not been seen for longer."""
+    newest = {names[one.track][0]: one for one in sorted(layout, key=lambda one: one.track) if one.track in names}
+    return [one for one in layout if one in newest.values()]
+
+
+def _stays(shots: Sequence[Shot]) -> list[Stay]:
+    """All tracks whose looks are known, in the order of time."""
+    found: dict[int, list[tuple[int, Placed]]] = {}
+    for number, layout in enumerate(layout for shot in shots for layout in layouts_of(shot)):
+        for one in layout:
+            if one.appearance is not None:
+                found.setdefault(one.track, []).append((number, one))
+    rests = Counter(
         track
         for shot in shots
-        for track in {one.track for one in shot.before}
-        & {one.track for one in shot.after} - {*shot.left, *shot.arrived}
+        if shot.kind == "shot" and shot.left
+        for track in {one.track for one in shot.before} & {one.track for one in shot.after} - {*shot.left}
     )
-    return {track for track, count in stays.items() if count > 2 * moves[track]}
+    stays = [
+        Stay(
+            track,
+            first=placed[0][0],
+            last=max([number for number, one in placed if one.seen], default=placed[0][0]),
+            kept=placed[-1][0],
+            look=mean_of([one.appearance for _, one in placed if one.appearance is not None]),
+            hits=max(one.hits for _, one in placed),
+            rests=rests[track],
+        )
+        for track, placed in found.items()
+    ]
+    return sorted(stays, key=lambda stay: (stay.first, stay.track))
 
 
-def _struck(
-    shots: Sequence[Shot], seen: Mapping[int, Appearance], stayed: Collection[int], pinned: Mapping[int, str]
-) -> set[int]:
-    """The tracks that are the cue ball's, by the shots that moved them and by being white enough."""
-    cue: set[int] = set()
-    for shot, arrived in zip(shots, ((), *(one.arrived for one in shots)), strict=False):
-        if shot.kind != "shot":
-            continue
-        cue |= _whitest([one for one in shot.before if one.track in shot.left], arrived, seen, stayed, pinned)
-    last = [shot for shot in shots if shot.kind == "shot"][-1:]
-    for shot in last:
-        cue |= _whitest([one for one in shot.after if one.track in shot.arrived], (), seen, stayed, pinned)
-    return cue
+def _most_at_once(stays: Sequence[Stay]) -> int:
+    return max(sum(one.first <= stay.first <= one.last for one in stays) for stay in stays)
 
 
-def _one_at_a_time(struck: Collection[int], said: Collection[int], shots: Sequence[Shot]) -> set[int]:
-    """Those of the struck tracks, the most moved first, that never lie beside another cue ball or beside what the
-    coach said is it."""
-    moves = Counter(track for shot in shots for track in shot.left)
-    layouts = [{one.track for one in layout} for shot in shots for layout in layouts_of(shot)]
-    kept: set[int] = set()
-    for track in sorted(struck, key=lambda track: (-moves[track], track)):
-        if not any(track in layout and layout & (kept | set(said)) for layout in layouts):
-            kept.add(track)
-    return kept
+def _costs(
+    stays: Sequence[Stay], names: Sequence[str], light: Light, pinned: Mapping[int, str]
+) -> NDArray[np.float64]:
+    """Of each name for each track: how unlike that ball it looks under this light."""
+    balls = [name for name in names if name]
+    costs = np.full((len(stays), len(names)), NAMELESS)
+    costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls)
+    costs *= _trust(stays)[:, None]
+    costs[:, balls.index(CUE)] += [RESTED * stay.rests for stay in stays]
+    for row, stay in enumerate(stays):
+        if stay.track in pinned:
+            costs[row] = [BY_HAND * (name != pinned[stay.track]) for name in names]
+    return costs
 
 
-def _whitest(
-    moved: Sequence[Placed],
-    before: Collection[int],
-    seen: Mapping[int, Appearance],
-    stayed: Collection[int],
-    pinned: Mapping[int, str],
-) -> set[int]:
-    """The one of these balls that is the cue ball, if one is."""
-    can = [one.track for one in moved if one.track in seen and one.track not in stayed]
-    costs = {
-        track: cue_cost(seen[track]) - MOVED_BEFORE * (track in before)
-        for track in can
-        if pinned.get(track, CUE) == CUE
-    }
-    best = min(costs, key=lambda track: costs[track], default=None)
-    return {best} if best is not None and costs[best] < WHITE else set()
+def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
+    """How far the looks of each are to be trusted, 0 to 1: what came and went has been seen a few times only."""
+    hits = np.array([stay.hits for stay in stays], np.float64)
+    return np.asarray(np.minimum(1.0, hits / min(FULLY, np.quantile(hits, MANY))))
+
+
+def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64]) -> Task:
+    """Who may have one name, and what it costs that two tracks are one ball."""
+    off = OTHERWISE * np.minimum(AT_MOST, unlikeness([stay.look for stay in stays]))
+    first, kept = (np.array([getattr(stay, end) for stay in stays]) for end in ("first", "kept"))
+    away = first != kept[:, None] + 1  # for a while, or thought to stand elsewhere still
+    pairs = [(a, b) for a, b in combinations(range(len(names)), 2) if not same(names[a], names[b])]
+    linked = [name not in ("", CUE) for name in names]
+    return Task(costs, [(stay.first, stay.last) for stay in stays], off + RETURNED * away, linked, pairs)

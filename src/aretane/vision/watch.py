@@ -11,10 +11,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
 from aretane.core.table import Point
-from aretane.vision.appearance import Appearance, mean_of, unlikeness
+from aretane.vision.appearance import Appearance, mean_of
 from aretane.vision.identity import cue_cost
 
 SAME = 0.026  # m: a find this near to a standing ball is that ball
@@ -30,11 +29,10 @@ LATER = 1.6  # seconds that a ball has stood before its leaving can be another s
 NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
-SCATTERED = 5  # balls: if more have left at once, tracks end
+SCATTERED = 5  # balls: if more have left at once, a pack was scattered
 FEW_GONE = 2  # balls: with so few it may be no shot
 LIKE_CUE, UNLIKE_CUE = 1.2, 2.0  # of cost: what looks like the cue ball, and by how much others look less like it
 PACKED = 0.13  # m: balls this near to one that left were of its pack
-ALIKE = 1.3  # of unlikeness: a ball that looks otherwise is another
 BLEND = 0.25  # weight of the newest look in a place, once a ball has been seen often
 
 
@@ -63,7 +61,7 @@ class Look:
 
 @dataclass
 class Standing:
-    """A ball that stands: where, since when, how it looks; `track` stays the same when it is struck.
+    """A ball that stands: where, since when, how it looks. It is a new `track` wherever it comes to rest anew.
 
     `fine`: its place was measured in the full picture and is not changed by later looks.
     """
@@ -81,13 +79,15 @@ class Standing:
 
 @dataclass(frozen=True)
 class Placed:
-    """A ball of a settled layout. `hits` counts the looks in which it was found there."""
+    """A ball of a settled layout. `hits` counts the looks in which it was found there; `seen` tells whether one of
+    them is later than the shot before, else it is only thought to stand there still."""
 
     track: int
     place: Point
     sigma: float
     hits: int
     appearance: Appearance | None = None
+    seen: bool = True
 
 
 @dataclass(frozen=True)
@@ -124,7 +124,7 @@ class Watch:
         self.tracks = 0
         self.shots: list[Shot] = []
         self.before: tuple[Placed, ...] = ()
-        self.start = self.contact = 0.0
+        self.start = self.contact = self.rested_since = 0.0
         self.open = False
         self.cut = False
         self.settled_once = False
@@ -141,7 +141,7 @@ class Watch:
         last = shots[-1]
         watch.shots = list(shots[-6:])
         watch.settled_once = True
-        watch.start = watch.contact = last.still
+        watch.start = watch.contact = watch.rested_since = last.still
         watch.tracks = max((one.track for shot in shots for one in (*shot.before, *shot.after)), default=0)
         watch.standing = [
             Standing(one.track, one.place, one.sigma, last.still, last.still, max(one.hits, watch.well_known),
@@ -258,7 +258,14 @@ class Watch:
 
     def _layout(self, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
         return tuple(
-            Placed(one.track, one.place, one.sigma, one.hits, mean_of(one.looks) if one.looks else None)
+            Placed(
+                one.track,
+                one.place,
+                one.sigma,
+                one.hits,
+                mean_of(one.looks) if one.looks else None,
+                one.last >= self.rested_since,
+            )
             for one in self.standing
             if (one.left is None or one in including) and one.hits >= TWICE
         )
@@ -285,8 +292,6 @@ class Watch:
         if len(gone) <= FEW_GONE and _cue_ball_stayed(gone, [one for one in here if one not in new]):
             return self._nothing(here)  # balls of a cluster, told in two ways
         is_rerack = racked and not self.racked and len(gone) >= 2
-        if not is_rerack:
-            self._follow(gone, new)
         swapped = _perhaps_swapped(gone, [one for one in here if one not in new])
         left = tuple(one.track for one in (*gone, *swapped))
         for one in swapped:
@@ -295,11 +300,12 @@ class Watch:
         self.standing = here
         self.racked = racked
         moved = min(len(gone), len(new))
+        self.rested_since = max(still, self.contact)
         after = self._layout()
         shot = Shot(
             self.start,
             self.contact,
-            max(still, self.contact),
+            self.rested_since,
             self._confidence(gone, new, here),
             moved,
             max(0, len(gone) - len(new)),
@@ -314,21 +320,6 @@ class Watch:
             shot = replace(shot, kind="replay")
         self.shots.append(shot)
         return [shot]
-
-    def _follow(self, gone: Sequence[Standing], new: Sequence[Standing]) -> None:
-        """A ball that arrives carries on the track of the most similar one that left.
-
-        After a break too many have left to tell them by their looks in one place each: all that arrive are new.
-        """
-        if not gone or not new or len(gone) > SCATTERED:
-            return
-        costs = np.array([[_unlike(old, fresh) for fresh in new] for old in gone])
-        for row, column in zip(*linear_sum_assignment(costs), strict=True):
-            if costs[row, column] > ALIKE:
-                continue
-            old, fresh = gone[row], new[column]
-            fresh.track = old.track
-            fresh.looks = [*old.looks[-6:], *fresh.looks]
 
     def _confidence(self, gone: Sequence[Standing], new: Sequence[Standing], here: Sequence[Standing]) -> float:
         """Two balls that moved and stood well before are sure; one may have been set by hand, all a new camera."""
@@ -381,13 +372,6 @@ def _keep(one: Standing, seen: Seen, time: float) -> None:
     one.last, one.hits, one.left = time, one.hits + 1, None
     if seen.appearance is not None:
         one.looks = [*one.looks[-11:], seen.appearance]
-
-
-def _unlike(old: Standing, new: Standing) -> float:
-    """How unlike two balls look, over their looks."""
-    if not old.looks or not new.looks:
-        return 1.0
-    return unlikeness(old.looks, new.looks)
 
 
 def _places(layout: Sequence[Placed], tracks: Sequence[int]) -> list[Point]:

@@ -23,7 +23,7 @@ from aretane.vision.corrections import Found, corrected, named
 from aretane.vision.found_data import layout_as_data, shot_from_data, summary_of
 from aretane.vision.frames import picture_at
 from aretane.vision.looking import balls_in
-from aretane.vision.naming import Names
+from aretane.vision.naming import Names, once
 from aretane.vision.part import camera_of
 from aretane.vision.spacing import apart
 from aretane.vision.watch import Placed
@@ -269,7 +269,7 @@ def _shot(found: Found, names: Names, table: Table) -> dict[str, Any]:
 
 
 def _layout(layout: tuple[Placed, ...], names: Names, table: Table) -> list[dict[str, Any]]:
-    known = [one for one in layout if one.track in names]
+    known = once(layout, names)
     places = apart([one.place for one in known], table)
     return [_seen(*names[one.track], place, one.sigma, one.track) for one, place in zip(known, places, strict=True)]
 
