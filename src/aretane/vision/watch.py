@@ -277,7 +277,7 @@ class Watch:
         well_known = [one for one in gone if one.hits >= self.well_known or one.first == self.began]
         if not well_known:  # somebody's hand, or a shadow
             return self._nothing(self._here())
-        struck = min(one.left for one in well_known if one.left is not None)
+        struck = _struck_at(well_known)
         if struck > self.contact:
             self.start, self.contact = max(one.last for one in well_known if one.left == struck), struck
         now = max(one.last for one in self.standing)
@@ -289,7 +289,8 @@ class Watch:
         new = [one for one in here if one.first >= self.contact]
         if len(gone) == len(new) == 1 and math.dist(gone[0].place, new[0].place) < NUDGE:
             return self._nothing(here)  # one ball of a cluster, told in two ways
-        if len(gone) <= FEW_GONE and _cue_ball_stayed(gone, [one for one in here if one not in new]):
+        since = [one for one in here if one not in new and one.last >= struck]
+        if len(gone) <= FEW_GONE and _cue_ball_stayed([*gone, *new], since):
             return self._nothing(here)  # balls of a cluster, told in two ways
         is_rerack = racked and not self.racked and len(gone) >= 2
         swapped = _perhaps_swapped(gone, [one for one in here if one not in new])
@@ -349,16 +350,22 @@ def _perhaps_swapped(gone: Sequence[Standing], stayed: Sequence[Standing]) -> li
     return [one for one in stayed if any(math.dist(one.place, other.place) < PACKED for other in gone)]
 
 
-def _cue_ball_stayed(gone: Sequence[Standing], stayed: Sequence[Standing]) -> bool:
+def _struck_at(gone: Sequence[Standing]) -> float:
+    """When the first of these has left. No ball moves before the cue ball: what has left while a ball that looks
+    like the cue ball still stood, and was struck later, was a hand, a shadow, or had been gone for long."""
+    struck = min((one.last for one in gone if _unlike_cue(one) < LIKE_CUE), default=-math.inf)
+    return min(one.left for one in gone if one.left is not None and one.left > struck)
+
+
+def _cue_ball_stayed(moved: Sequence[Standing], stayed: Sequence[Standing]) -> bool:
     """Whether the ball that looks like the cue ball is plainly among those that nobody has struck."""
-    costs = [
-        min(
-            (cue_cost(mean_of(one.looks)) for one in balls if one.looks and one.hits >= WELL_KNOWN),
-            default=math.inf,
-        )
-        for balls in (gone, stayed)
-    ]
-    return costs[1] < LIKE_CUE and costs[0] - costs[1] > UNLIKE_CUE
+    struck = min((_unlike_cue(one) for one in moved), default=math.inf)
+    still = min((_unlike_cue(one) for one in stayed if one.hits >= WELL_KNOWN), default=math.inf)
+    return still < LIKE_CUE and struck - still > UNLIKE_CUE
+
+
+def _unlike_cue(one: Standing) -> float:
+    return cue_cost(mean_of(one.looks)) if one.looks else math.inf
 
 
 def _keep(one: Standing, seen: Seen, time: float) -> None:
