@@ -173,7 +173,7 @@ class Watch:
             again = [one for one in left if one.first > self.contact and one.last - one.first >= self._later()]
             if again and self.restless <= HANDS:  # it had come to rest in between, but for somebody's hands
                 until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
-                found += self._close(until, look.racked)
+                found += self._close_before(left, until, look)
         if left and not self.open:
             self.before = self._layout(including=left)
             self.open, self.contact = True, look.time
@@ -269,6 +269,15 @@ class Watch:
             for one in self.standing
             if (one.left is None or one in including) and one.hits >= TWICE
         )
+
+    def _close_before(self, left: Sequence[Standing], still: float, look: Look) -> list[Shot]:
+        """End the shot that is under way, but for what has just left: that stood after it."""
+        for one in left:
+            one.left = None
+        found = self._close(still, look.racked)
+        for one in left:
+            one.left = look.time
+        return found
 
     def _close(self, still: float, racked: bool) -> list[Shot]:
         """End the shot that is under way."""
