@@ -16,7 +16,7 @@ SEEN, BELOW = 0.8, 0.4  # of the radius: what of a disc is looked at
 WAYS = 1500  # ways to lie
 SHARES = np.linspace(0, 1, 51)
 BLUR = 0.1  # of the share, one standard deviation: what a small picture adds
-ODD = 0.02  # chance density of any share at all: shadows, hands, other makers' balls
+ODD = 0.2  # chance density of any share at all: shadows, hands, other makers' balls
 
 
 def surprise(share: float, striped: bool) -> float:
