@@ -8,7 +8,7 @@ edge between cushion and wood, lie on edges of the picture.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 import cv2
@@ -27,7 +27,10 @@ Pixels = NDArray[np.float64]
 NO_TABLE = "no table is to be seen here; choose a picture that shows it whole, or set the marks by hand"
 WIDE = 640  # pixels: the picture is made smaller for this
 CUSHION = 0.05  # m, from the nose to the wood
-NEAR = 11.0  # units of colour from the cloth's
+MIDDLE, WOOD = (0.5 * CUSHION, SIGHT_HEIGHT), (1.5 * CUSHION, SIGHT_HEIGHT)  # lines on cushion and wood
+CLOTH = 40.0  # of an edge's strength: cloth where it should be
+NEAR = ((0.3, 11.0), (0.3, 7.0), (0.7, 9.0))  # how much lightness counts, and units of colour from the cloth's
+AS_LIKELY, OTHER = 0.8, 0.04  # of the likeliest area: others are tried too, if so much of them is elsewhere
 LEAST, MOST = 0.04, 0.85  # of the picture that a table's cloth takes
 SHADES = 8  # commonest colours that are tried
 FILLED = 0.72  # of the four-sided outline that must be cloth
@@ -41,11 +44,14 @@ EYE_HEIGHT = (0.4, 6.0)  # m above the bed: where cameras are
 def suggest_marks(picture: Image, table: Table) -> dict[str, Point]:
     """Marks for corners and pockets, in pixels of this picture. Raises `InputError` if no table is to be seen."""
     small, scale = _smaller(picture)
-    size = (small.shape[1], small.shape[0])
-    quad = _four_sides(_cloth(lab(small)))
-    if quad is None:
+    strength = _strength(small, BLURS[0])
+    tried = [
+        (cloth, camera) for cloth in _cloths(lab(small)) if (camera := _first_camera(table, cloth)) is not None
+    ]
+    if not tried:
         raise InputError("picture", NO_TABLE)
-    return _marks(_fitted(small, table, _first_camera(table, quad, size), GUESSED), table, scale)
+    cloth, camera = max(tried, key=lambda one: _on_edges(strength, one[1], table))
+    return _marks(_fitted(small, table, camera, GUESSED, cloth), table, scale)
 
 
 def snap_marks(picture: Image, table: Table, marks: Mapping[str, Point]) -> dict[str, Point]:
@@ -68,7 +74,8 @@ def snap_marks(picture: Image, table: Table, marks: Mapping[str, Point]) -> dict
     start = nearest if guess and agreed and len(corners) == 4 else marks
     set_small = {name: (u * scale, v * scale) for name, (u, v) in start.items()}
     camera = solve_camera(table, set_small, (small.shape[1], small.shape[0]))
-    return _marks(_fitted(small, table, camera, SET), table, scale)
+    cloths = _cloths(lab(small)) or [np.zeros(small.shape[:2], bool)]
+    return _marks(_fitted(small, table, camera, SET, cloths[0]), table, scale)
 
 
 def _smaller(picture: Image) -> tuple[Image, float]:
@@ -84,8 +91,8 @@ def _marks(camera: Camera, table: Table, scale: float) -> dict[str, Point]:
     return {name: (round(float(u), 1), round(float(v), 1)) for name, (u, v) in zip(places, pixels, strict=True)}
 
 
-def _cloth(colours: Array) -> Mask:
-    """The largest connected area of one colour, people and balls on it filled in."""
+def _cloths(colours: Array) -> list[Mask]:
+    """Areas of one colour that may be the cloth, people and balls on it filled in; the likeliest first."""
     height, width = colours.shape[:2]
     y, x = np.mgrid[-1 : 1 : height * 1j, -1 : 1 : width * 1j]
     middle = np.exp(-2 * (x**2 + y**2)).ravel()
@@ -93,21 +100,28 @@ def _cloth(colours: Array) -> Mask:
     shade = np.round(colours[..., 0].reshape(-1, 1) / 14).astype(int)
     _, which = np.unique(np.hstack([bins, shade]), axis=0, return_inverse=True)
     counts = np.bincount(which.ravel(), weights=middle)
-    best = np.zeros((height, width), bool)
+    found: list[tuple[float, Mask]] = []
     for index in np.argsort(-counts)[:SHADES]:
         centre = np.median(colours.reshape(-1, 3)[which.ravel() == index], axis=0)
-        off = (colours - centre) * np.array([0.3, 1.0, 1.0])
-        mask = (np.linalg.norm(off, axis=2) < NEAR).astype(np.uint8)
-        mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, np.ones((7, 7), np.uint8))
-        mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
-        _, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
-        if len(stats) < 2:
-            continue
-        largest = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))
-        found = labels == largest
-        if _likely(found) > _likely(best):
-            best = found
-    return best
+        for light, near in NEAR:
+            mask = _largest(np.linalg.norm((colours - centre) * np.array([light, 1.0, 1.0]), axis=2) < near)
+            found.append((_likely(mask), mask))
+    found.sort(key=lambda one: -one[0])
+    kept: list[Mask] = []
+    for likely, mask in found:
+        if likely > AS_LIKELY * found[0][0] and all((mask ^ other).mean() > OTHER * mask.mean() for other in kept):
+            kept.append(mask)
+    return kept
+
+
+def _largest(mask: Mask) -> Mask:
+    """Its largest connected area, small gaps filled in and small bridges taken away."""
+    whole = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((7, 7), np.uint8))
+    whole = cv2.morphologyEx(whole, cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(whole)
+    if len(stats) < 2:
+        return np.zeros(mask.shape, bool)
+    return np.asarray(labels == 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA])))
 
 
 def _likely(mask: Mask) -> float:
@@ -169,8 +183,11 @@ def _outer(table: Table) -> Pixels:
     return np.array([(-c, W + c, z), (-c, -c, z), (L + c, -c, z), (L + c, W + c, z)])
 
 
-def _first_camera(table: Table, quad: Pixels, size: tuple[int, int]) -> Camera:
-    """The way to lay the table into the outline that a real camera could see, its head nearest to the camera."""
+def _first_camera(table: Table, cloth: Mask) -> Camera | None:
+    """The way to lay the table into an area's outline that a real camera could see, its head nearest to it."""
+    quad, size = _four_sides(cloth), (cloth.shape[1], cloth.shape[0])
+    if quad is None:
+        return None
     middle = quad.mean(axis=0)
     order = np.argsort(np.arctan2(*(quad - middle).T[::-1]))
     ring = quad[order][::-1]  # counter-clockwise as seen, like the table's corners from above
@@ -185,13 +202,13 @@ def _first_camera(table: Table, quad: Pixels, size: tuple[int, int]) -> Camera:
             far = float(np.hypot(camera.position[0] - table.length, camera.position[1] - table.width / 2))
             off = abs(np.log(camera.focal / (1.1 * max(size))))
             found.append((camera.error_px / max(size) * 200 + off + (1e-3 if near > far else 0.0), camera))
-    if not found:
-        raise InputError("picture", NO_TABLE)
-    return min(found, key=lambda one: one[0])[1]
+    return min(found, key=lambda one: one[0])[1] if found else None
 
 
-def _fitted(picture: Image, table: Table, camera: Camera, trust: float) -> Camera:
-    """The camera moved until both outlines lie on edges; `trust` holds it back to where it was."""
+def _fitted(picture: Image, table: Table, camera: Camera, trust: float, cloth: Mask) -> Camera:
+    """The camera moved until both outlines lie on edges, with cloth on the cushions between them and none on the
+    wood beyond; `trust` holds it back to where it was."""
+    covered = cv2.GaussianBlur(cloth.astype(np.float32), (0, 0), 1.0)
     for blur in BLURS:
         strength = _strength(picture, blur)
         start = camera
@@ -203,7 +220,9 @@ def _fitted(picture: Image, table: Table, camera: Camera, trust: float) -> Camer
             return replace(start, _parameters=parameters)
 
         def badness(values: Pixels, strength: Array = strength) -> float:
-            return trust * float(values @ values) - _on_edges(strength, moved(values), table)
+            tried = moved(values)
+            inside, beyond = (_along(covered, tried, table, [line]) for line in (MIDDLE, WOOD))
+            return trust * float(values @ values) - _on_edges(strength, tried, table) - CLOTH * (inside - beyond)
 
         fit = minimize(badness, np.zeros(7), method="Powell", options={"maxfev": 1500, "xtol": 0.02, "ftol": 1e-4})
         camera = moved(fit.x)
@@ -224,15 +243,20 @@ def _strength(picture: Image, blur: float) -> Array:
 
 
 def _on_edges(strength: Array, camera: Camera, table: Table) -> float:
-    """Mean strength of edges along the noses and along the wood, pockets left out."""
+    """Mean strength of edges along the noses and along the wood."""
+    return _along(strength, camera, table, [(0.0, table.nose_height), (CUSHION, SIGHT_HEIGHT)])
+
+
+def _along(values: Array, camera: Camera, table: Table, lines: Sequence[tuple[float, float]]) -> float:
+    """The mean along lines round the table so far outside of the noses, at that height; pockets left out."""
     L, W = table.length, table.width
     shares = np.concatenate([np.linspace(0.08, 0.42, 14), np.linspace(0.58, 0.92, 14)])
-    lines = []
-    for out, z in ((0.0, table.nose_height), (CUSHION, SIGHT_HEIGHT)):
+    sides = []
+    for out, z in lines:
         for y in (-out, W + out):
-            lines.append(np.column_stack([shares * L, np.full(28, y), np.full(28, z)]))
+            sides.append(np.column_stack([shares * L, np.full(28, y), np.full(28, z)]))
         for x in (-out, L + out):
-            lines.append(np.column_stack([np.full(28, x), shares * W, np.full(28, z)]))
-    pixels = np.nan_to_num(project(camera, np.concatenate(lines)), nan=-1.0).astype(np.float32)
-    seen = cv2.remap(strength, pixels[:, :1], pixels[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+            sides.append(np.column_stack([np.full(28, x), shares * W, np.full(28, z)]))
+    pixels = np.nan_to_num(project(camera, np.concatenate(sides)), nan=-1.0).astype(np.float32)
+    seen = cv2.remap(values, pixels[:, :1], pixels[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
     return float(seen.mean())

@@ -30,11 +30,16 @@ PATCH, ALIKE = 4, 0.6  # pixels round a point, and the correlation from which on
 
 
 class Registrar:
-    """Knows the picture in which the table was marked; all later ones must be of the same size."""
+    """Knows the picture in which the table was marked; all later ones must be of the same size.
 
-    def __init__(self, picture: Image, table: Table, camera: Camera) -> None:
+    Without a camera anything that it shows is followed, not only what belongs to the table.
+    """
+
+    def __init__(self, picture: Image, table: Table | None = None, camera: Camera | None = None) -> None:
         self.grey = _grey(picture)
-        self.points = _points(self.grey, _rails(self.grey.shape, table, camera))
+        anywhere = np.ones(self.grey.shape, np.uint8)
+        where = _rails(self.grey.shape, table, camera) if table and camera else anywhere
+        self.points = _points(self.grey, where)
         self.last: Warp = np.eye(2, 3)
 
     @property

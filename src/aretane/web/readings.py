@@ -17,11 +17,11 @@ from aretane.jobs.pool import Pool
 from aretane.jobs.reading import wanted_from
 from aretane.store import games, readings, recordings
 from aretane.store.readings import Reading
+from aretane.vision.alone import table_alone
 from aretane.vision.ball_sets import ball_set_of
 from aretane.vision.corners import snap_marks, suggest_marks
 from aretane.vision.corrections import Found, corrected, named
 from aretane.vision.found_data import layout_as_data, shot_from_data, summary_of
-from aretane.vision.frames import picture_at
 from aretane.vision.looking import balls_in
 from aretane.vision.naming import Names, once
 from aretane.vision.part import camera_of
@@ -60,8 +60,12 @@ def outline(sha256: str, json_data: OutlineRequest) -> dict[str, Any]:
 
 
 def _outlined(path: str, table: Table, at: float, marks: Any) -> Any:
-    _, picture = picture_at(Path(path), at)
-    return snap_marks(picture, table, marks) if marks else suggest_marks(picture, table)
+    picture, scale = table_alone(Path(path), at)
+    if marks:
+        found = snap_marks(picture, table, {name: (u * scale, v * scale) for name, (u, v) in marks.items()})
+    else:
+        found = suggest_marks(picture, table)
+    return {name: (round(u / scale, 1), round(v / scale, 1)) for name, (u, v) in found.items()}
 
 
 @blueprint.get("/games/<game_id>/still")
