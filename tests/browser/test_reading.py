@@ -44,6 +44,7 @@ def test_a_recording_is_read_from_the_file_to_the_log(page: Page) -> None:
     expect(page.locator("[data-found]").first).to_be_visible(timeout=PATIENCE)
     expect(page.get_by_role("progressbar")).to_have_count(0, timeout=PATIENCE)
     expect(page.locator("[data-found]")).to_have_count(SHOTS)
+    expect(page.get_by_test_id("said")).to_contain_text("read to its end")
 
     # one ball is corrected, and the correction holds in the next shot too
     page.locator("[data-found]").nth(1).click()

@@ -4,9 +4,19 @@ import { useEffect, useRef } from "react";
 import type { FoundShot } from "../../../api/types";
 import { KeyChip as Do } from "../../../parts/Chips";
 import type { Actions } from "../actions";
+import { say } from "../state";
 import type { Workbench } from "../useWorkbench";
 
 const clock = (time: number) => `${String(Math.floor(time / 60))}:${(time % 60).toFixed(1).padStart(4, "0")}`;
+
+/** Says so when a reading that was under way has come to its end. */
+function useSaidWhenRead(state: string | undefined) {
+  const before = useRef(state);
+  useEffect(() => {
+    if (before.current === "running" && state === "done") say("The recording is read to its end.");
+    before.current = state;
+  }, [state]);
+}
 
 export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Actions }) {
   const { foundShots } = bench;
@@ -17,6 +27,7 @@ export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Acti
       ?.querySelector('[aria-current="true"]')
       ?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [shot?.id]);
+  useSaidWhenRead(reading?.state);
   if (!bench.recording || !reading || reading.state === "none") return null;
   const doubtful = shots.filter((one) => one.doubtful && one.kind === "shot").length;
   const counted = shots.filter((one) => one.kind === "shot");
