@@ -309,7 +309,8 @@ class Watch:
             one.track, one.looks = self.tracks, one.looks[-1:]
         self.standing = here
         self.racked = racked
-        moved = min(len(gone), len(new))
+        lost = sum(one.first < self.contact for one in gone)  # what came and went meanwhile was never there
+        moved = min(lost, len(new))
         self.rested_since = max(still, self.contact)
         after = self._layout()
         shot = Shot(
@@ -318,7 +319,7 @@ class Watch:
             self.rested_since,
             self._confidence(gone, new, here),
             moved,
-            max(0, len(gone) - len(new)),
+            max(0, lost - len(new)),
             "re-rack" if is_rerack else "shot",
             self.before,
             after,
