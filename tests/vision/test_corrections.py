@@ -97,6 +97,9 @@ def test_a_name_given_once_holds_in_all_layouts_and_frees_the_others():
     pinned = named(found, balls, [{"do": "name", "track": 2, "ball": "3"}])
     assert pinned[2] == ("3", 1.0)
     assert pinned[3][0] != "3", "a name is given once"
+    words = [{"do": "name", "track": track, "ball": "3"} for track in (3, 2, 3)]
+    assert named(found, balls, words)[3] == ("3", 1.0), "the newest word holds"
+    assert named(found, balls, words[:2])[2] == ("3", 1.0)
 
 
 def test_found_shots_survive_being_stored():

@@ -50,7 +50,11 @@ def correcting(corrections: Sequence[Mapping[str, Any]]) -> list[Mapping[str, An
 def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Mapping[str, Any]]) -> Names:
     """The name of every track, with what the coach has named."""
     names: Names = {}
-    pinned = {int(one["track"]): str(one["ball"]) for one in corrections if one["do"] == "name"}
+    pinned: dict[int, str] = {}
+    for one in corrections:
+        if one["do"] == "name":
+            pinned.pop(int(one["track"]), None)  # the newest word comes last
+            pinned[int(one["track"])] = str(one["ball"])
     for rack in sorted({one.rack for one in found}):
         shots = [one.shot for one in found if one.rack == rack]
         own = {placed.track for shot in shots for layout in layouts_of(shot) for placed in layout}

@@ -49,11 +49,14 @@ class Stay:
 def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
     """Ball and confidence for each track of one rack's shots, which are in the order of time.
 
-    `balls` are the names that there are, `pinned` what the coach has said. Tracks that are like no ball have none.
+    `balls` are the names that there are, `pinned` what the coach has said, the oldest first. Tracks that are like
+    no ball have none.
     """
     stays = _stays(shots)
     if not stays:
         return {}
+    known = {stay.track for stay in stays}
+    pinned = {track: ball for track, ball in pinned.items() if track in known}
     looks = [stay.look for stay in stays]
     names = [*balls, *[""] * (SPARE + max(0, _most_at_once(stays) - len(balls)))]
     light = first_light(looks)
@@ -124,9 +127,9 @@ def _costs(
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls)
     costs *= _trust(stays)[:, None]
     costs[:, balls.index(CUE)] += [RESTED * stay.rests for stay in stays]
-    for row, stay in enumerate(stays):
-        if stay.track in pinned:
-            costs[row] = [BY_HAND * (name != pinned[stay.track]) for name in names]
+    rows = {stay.track: row for row, stay in enumerate(stays)}
+    for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
+        costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
     return costs
 
 
