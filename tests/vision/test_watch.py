@@ -192,3 +192,68 @@ def test_nothing_is_a_shot_in_which_the_cue_ball_stays(struck, count):
             Look(number * EVERY, seen, lambda place, seen=seen: all(math.dist(place, s.place) > 0.05 for s in seen))
         )
     assert len(shots + watch.finish(24 * EVERY)) == count
+
+
+def looked(spells, every=EVERY):
+    """The shots of spells of (balls with their looks, places that somebody hides, how many looks)."""
+    watch, shots, time = Watch(every), [], 0.0
+    for balls, hidden, count in spells:
+        for _ in range(count):
+            shown = [(place, look) for place, look in balls if all(math.dist(place, h) > 0.1 for h in hidden)]
+            seen = [Seen(place, 0.004, 0.9, look) for place, look in shown]
+
+            def empty(place, shown=shown, hidden=hidden):
+                return all(math.dist(place, other) > 0.05 for other, _ in shown) and all(
+                    math.dist(place, h) > 0.1 for h in hidden
+                )
+
+            shots += watch.look(Look(time, seen, empty))
+            time += every
+    return shots + watch.finish(time)
+
+
+CUE, STRUCK = ((0.5, 0.5), IVORY), ((0.9, 1.0), IVORY)
+REST = [((2.0, 0.4), RED), ((1.4, 1.0), RED)]
+
+
+def test_nothing_moves_before_the_cue_ball():
+    """A shadow that lay there for a while is gone seconds before the shot: it does not begin the shot."""
+    shadow = ((1.0, 0.2), RED)
+    player = (0.5, 0.5)  # stands before the cue ball from then on
+    (shot,) = looked(
+        [
+            ([CUE, shadow, *REST], (), 10),
+            ([CUE, *REST], (), 1),
+            ([CUE, *REST], (player,), 5),
+            ([STRUCK, REST[0]], (), 8),
+        ]
+    )
+    assert shot.contact == pytest.approx(16 * EVERY)
+    assert shot.start == pytest.approx(15 * EVERY)
+
+
+def test_a_cue_ball_that_arrives_was_struck_though_its_old_place_is_hidden():
+    player = (0.5, 0.5)
+    (shot,) = looked([([CUE, *REST], (), 10), ([CUE, *REST], (player,), 4), ([STRUCK, REST[0]], (player,), 8)])
+    assert shot.contact == pytest.approx(14 * EVERY)
+    places = {one.place: one.seen for one in shot.after}
+    assert places[STRUCK[0]]
+    assert not places[CUE[0]], "only thought to be there"
+
+
+def test_what_leaves_when_all_had_come_to_rest_belongs_to_the_next_shot():
+    """One picture in five seconds: a hand is seen now here, now there, until the next shot has begun."""
+    between, end = [STRUCK, *REST], [((0.3, 0.3), IVORY), REST[0]]
+    hands = [((x, 1.15), RED) for x in (1.7, 1.9, 2.1)]
+    first, second = looked(
+        [
+            ([CUE, *REST], (), 4),
+            ([*REST, hands[0]], (), 1),
+            ([*between, hands[1]], (), 1),
+            ([*between, hands[2]], (), 1),
+            (end, (), 3),
+        ],
+        every=5.0,
+    )
+    for layout, balls in ((first.after, between), (second.before, between), (second.after, end)):
+        assert {one.place for one in layout} == {place for place, _ in balls}
