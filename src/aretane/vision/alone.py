@@ -8,8 +8,8 @@ import cv2
 import numpy as np
 
 from aretane.vision.cloth import Image
-from aretane.vision.frames import picture_at, rhythm_of
-from aretane.vision.registration import Registrar, straightened
+from aretane.vision.frames import picture_at
+from aretane.vision.registration import Registrar, same_view
 
 AWAY = (8.0, -8.0, 17.0, -17.0, 30.0, -30.0, 55.0, -55.0, 100.0)  # seconds: a player has gone elsewhere by then
 FEWEST = 3  # pictures of one view, to tell what comes and goes
@@ -20,19 +20,9 @@ def table_alone(path: Path, at: float) -> tuple[Image, float]:
     """The picture at a time with what comes and goes taken out, and how much smaller it was made."""
     time, shown = picture_at(path, at)
     scale = min(1.0, LARGE / shown.shape[1])
-    pictures = [_smaller(shown, scale)]
-    registrar, rhythm, seen = Registrar(pictures[0]), rhythm_of(path), {time}
-    for away in AWAY if registrar.able else ():
-        if not rhythm.first <= time + away <= rhythm.last:
-            continue
-        there, other = picture_at(path, time + away)
-        if there in seen or other.shape != shown.shape:
-            continue
-        seen.add(there)
-        small = _smaller(other, scale)
-        warp = registrar.register(small)
-        if warp is not None:
-            pictures.append(straightened(small, warp))
+    times = [time + away for away in AWAY]
+    others = [other for _, other in same_view(path, times, time, shown, Registrar(shown))]
+    pictures = [_smaller(one, scale) for one in (shown, *others)]
     if len(pictures) < FEWEST:
         return pictures[0], scale
     middle = len(pictures) // 2

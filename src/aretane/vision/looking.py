@@ -25,7 +25,7 @@ from aretane.vision.hands import borne_out
 from aretane.vision.identity import names_for
 from aretane.vision.part import Wanted, camera_of, read_part
 from aretane.vision.racks import with_rack
-from aretane.vision.registration import Registrar, straightened
+from aretane.vision.registration import Registrar, same_view, straightened
 from aretane.vision.sight import Still, prepare
 from aretane.vision.spacing import apart
 
@@ -89,18 +89,10 @@ def _stills_of_all(path: Path, time: float, shown: Image, search: Search) -> Ite
 def _stills_at(
     times: Sequence[float], path: Path, time: float, shown: Image, search: Search
 ) -> Iterator[tuple[float, Still]]:
-    """Other pictures of the view that is `shown` at a time, each once, as the camera would have taken them then."""
-    registrar, rhythm, looked_at = Registrar(shown, search.table, search.camera), rhythm_of(path), {time}
-    for wanted in times if registrar.able else ():
-        if not rhythm.first <= wanted <= rhythm.last:
-            continue
-        at, other = picture_at(path, wanted)
-        if at in looked_at or other.shape != shown.shape:
-            continue
-        looked_at.add(at)
-        warp = registrar.register(other)
-        if warp is not None:
-            yield at, prepare(straightened(other, warp), search.table, search.camera, search.still.bed)
+    """The same view at other times, each once."""
+    registrar = Registrar(shown, search.table, search.camera)
+    for at, other in same_view(path, times, time, shown, registrar):
+        yield at, prepare(other, search.table, search.camera, search.still.bed)
 
 
 def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:

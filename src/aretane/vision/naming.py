@@ -82,8 +82,8 @@ def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
 
 def once(layout: Sequence[Placed], names: Names) -> list[Placed]:
     """Those that have a name, each name once: of two the newer, since the other has not been seen for longer."""
-    newest = {names[one.track][0]: one for one in sorted(layout, key=lambda one: one.track) if one.track in names}
-    return [one for one in layout if one in newest.values()]
+    newest = {names[track][0]: track for track in sorted(one.track for one in layout) if track in names}
+    return [one for one in layout if one.track in newest.values()]
 
 
 def _stays(shots: Sequence[Shot]) -> list[Stay]:

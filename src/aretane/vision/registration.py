@@ -7,7 +7,9 @@ means that this is another view.
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from pathlib import Path
 
 import cv2
 import numpy as np
@@ -16,6 +18,7 @@ from numpy.typing import NDArray
 from aretane.core.table import Table
 from aretane.vision.camera import Camera, project
 from aretane.vision.cloth import Image
+from aretane.vision.frames import picture_at, rhythm_of
 
 Warp = NDArray[np.float64]
 
@@ -80,6 +83,23 @@ class Registrar:
         if not 1 / LARGEST_ZOOM < zoom < LARGEST_ZOOM or turn > 0.1:
             return None
         return np.eye(2, 3) if _is_still(warp, self.grey.shape) else np.asarray(warp)
+
+
+def same_view(
+    path: Path, times: Sequence[float], time: float, shown: Image, registrar: Registrar
+) -> Iterator[tuple[float, Image]]:
+    """Other pictures of the view that is `shown` at a time, each once, as the camera would have taken them then."""
+    rhythm, looked_at = rhythm_of(path), {time}
+    for wanted in times if registrar.able else ():
+        if not rhythm.first <= wanted <= rhythm.last:
+            continue
+        at, other = picture_at(path, wanted)
+        if at in looked_at or other.shape != shown.shape:
+            continue
+        looked_at.add(at)
+        warp = registrar.register(other)
+        if warp is not None:
+            yield at, straightened(other, warp)
 
 
 def straightened(picture: Image, warp: Warp) -> Image:
