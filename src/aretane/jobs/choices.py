@@ -20,13 +20,13 @@ import orjson
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.stroke import Stroke
-from aretane.core.skill.hand import PRESETS, Hand
+from aretane.core.skill.hand import LEVELS, Hand, presets_for
 from aretane.formats.layout import layout_as_data
 from aretane.jobs.pool import Pool
 from aretane.store import answers
 from aretane.store.database import Database
 
-VERSION = 4  # of the model; results of another one are worked out again
+VERSION = 5  # of the model; results of another one are worked out again
 PATIENCE = 120.0  # seconds for one part
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
@@ -149,16 +149,16 @@ class Choices:
 
     def _who(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
         body: Body = {"who": {}}
-        every = {"this player": wanted.hands[0], **PRESETS}
+        every = {"this player": wanted.hands[0], **presets_for(wanted.layout.table)}
         for number, (name, hand) in enumerate(every.items(), start=1):
             body["who"][name] = self._part(runs_out, wanted, hand)
             yield number / len(every), body
 
     def _against(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
         body: Body = {"against": []}
-        for number, (name, hand) in enumerate(PRESETS.items(), start=1):
+        for number, (name, hand) in enumerate(presets_for(wanted.layout.table).items(), start=1):
             body["against"].append(self._part(stand_against, wanted, name, hand))
-            yield number / len(PRESETS), body
+            yield number / len(LEVELS), body
 
     def _part(self, work: Callable[..., Any], *arguments: Any) -> Any:
         try:
@@ -247,7 +247,7 @@ def runs_out(wanted: Wanted, hand: Hand) -> Body:
 
     game = game_of(wanted.layout, wanted.rules)
     outlook = outlook_for(game, (hand, hand), GLANCE, SEED, THREADS)
-    return asdict(who_could_run(outlook, GLANCE, ROLLOUTS, SEED, THREADS))
+    return asdict(who_could_run(outlook, ROLLOUTS, SEED, THREADS))
 
 
 def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:

@@ -47,7 +47,8 @@ def entry(signature: str) -> Callable[[F], F]:
 # due. The box bounds its path until then. `RHO` is how near its centre comes to a cushion's nose.
 X, Y, Z, VX, VY, VZ, WX, WY, WZ, AX, AY, AZ = range(12)
 T0, TEND, BOX_LOW_X, BOX_HIGH_X, BOX_LOW_Y, BOX_HIGH_Y, RADIUS, MASS, RHO, NEAR_T = range(12, 22)
-BALL_COLUMNS = 22
+DRAWN = 22  # how many chance errors the ball has met in this shot, see `chance`
+BALL_COLUMNS = 23
 
 # Columns of a ball's row of integers: its phase, its own next event, the pocket, jaw or rail that this event
 # is about, the ball that it meets next, and the rail that it stood frozen to before the shot (-1: none).
@@ -73,16 +74,24 @@ PHASE_END, RAIL, JAW_TIP, FACING, DROP_EDGE, SPIT_OUT, CAPTURE, REPLAN, CONTACT,
     P_RAIL_FRICTION,
     P_BED_RESTITUTION,
     P_CAPTURE_DEPTH,
-) = range(12)
+    P_RAIL_SCATTER,
+    P_RAIL_TURN,
+    P_THROW_SCATTER,
+    P_CLING_CHANCE,
+    P_CLING_GAIN,
+    P_TILT,
+) = range(18)
+# What chance has drawn for the shot that is being played: its number (0: no chance), and how the bed tilts.
+P_LUCK, P_TILT_X, P_TILT_Y = range(18, 21)
 
 # The table as numbers: see `table_shape`.
 S_LENGTH, S_WIDTH, S_NOSE, S_CORNER_END, S_SIDE_END = range(5)
 ARC_X, ARC_Y, ARC_R, MID_X, MID_Y, MID_COS, FACE_X, FACE_Y, FACE_NX, FACE_NY, FACE_DX, FACE_DY = range(12)
-POCKET_MX, POCKET_MY, POCKET_AX, POCKET_AY, POCKET_SHELF = range(5)
+POCKET_MX, POCKET_MY, POCKET_AX, POCKET_AY, POCKET_SHELF, TIP_AX, TIP_AY, TIP_BX, TIP_BY = range(9)
 
 # What one shot was, as integers: filled by `engine.run`.
-R_CAPPED, R_EVENTS, R_FIRST, R_RAILS_AFTER, R_CUE_RAILS, R_ROWS, R_RAILED = range(7)
-RESULTS = 7
+R_CAPPED, R_EVENTS, R_FIRST, R_RAILS_AFTER, R_CUE_RAILS, R_ROWS, R_RAILED, R_KICKED = range(8)
+RESULTS = 8
 
 ROW = 16  # columns of the course of a shot, see `engine.run`
 

@@ -11,6 +11,9 @@ as much as the contact lies beyond the friction cone, and gives no more spin tha
 from __future__ import annotations
 
 import math
+from typing import Any
+
+import numpy as np
 
 from aretane.core.physics.compiled import (
     AIR, HOP, P_BED_RESTITUTION, PHASE, RADIUS, ROLL, VX, VY, VZ, WX, WY, WZ, Floats, Ints, kernel,
@@ -24,6 +27,12 @@ def squirt(side: float, end_mass_ratio: float) -> float:
     """Angle between the cue and the ball's path, away from the side that is struck."""
     inner = 1.0 - side * side
     return math.atan(2.5 * side * math.sqrt(inner) / (1.0 + end_mass_ratio + 2.5 * inner))
+
+
+def squirt_of(side: Any, end_mass_ratio: float) -> Any:
+    """The same for arrays."""
+    inner = 1.0 - side * side
+    return np.arctan(2.5 * side * np.sqrt(inner) / (1.0 + end_mass_ratio + 2.5 * inner))
 
 
 @kernel

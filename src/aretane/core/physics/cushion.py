@@ -11,8 +11,9 @@ from __future__ import annotations
 
 import math
 
+from aretane.core.physics.chance import rail_liveliness, turn_off_rail
 from aretane.core.physics.compiled import (
-    P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ,
+    P_LUCK, P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ,
     Z, Floats, Ints, kernel,
 )  # fmt: skip
 
@@ -38,6 +39,8 @@ def ball_on_cushion(b: Floats, k: Ints, p: Floats, i: int, nx: float, ny: float,
     if closing <= 0.0:
         return False
     restitution = max(p[P_RAIL_RESTITUTION] - p[P_RAIL_SOFTENING] * closing, _LEAST_RESTITUTION)
+    if p[P_LUCK] != 0.0:
+        restitution = min(restitution * rail_liveliness(b, p, i), 1.0)
     push = (1.0 + restitution) * closing
     ux = b[i, VX] - closing * ex + radius * (b[i, WY] * ez - b[i, WZ] * ey)
     uy = b[i, VY] - closing * ey + radius * (b[i, WZ] * ex - b[i, WX] * ez)
@@ -56,6 +59,8 @@ def ball_on_cushion(b: Floats, k: Ints, p: Floats, i: int, nx: float, ny: float,
     b[i, WZ] += turn * (ex * fy - ey * fx)
     if k[i, PHASE] <= ROLL:
         b[i, VZ] = 0.0
+    if p[P_LUCK] != 0.0:
+        turn_off_rail(b, p, i, nx, ny)
     return True
 
 

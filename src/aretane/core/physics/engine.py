@@ -14,8 +14,8 @@ import numpy as np
 from aretane.core.physics.cluster import HARD, gather, strike_together
 from aretane.core.physics.compiled import (
     AIR, ARC_X, ARC_Y, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, CAPTURE, CONTACT, DROP, DROP_EDGE,
-    FACE_NX, FACE_NY, FACING, FAR, FEATURE, FROZEN, JAW_TIP, LANDING, NEAR, NEAR_T, OFF, OWN, PHASE, PHASE_END,
-    POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_RAILED, R_RAILS_AFTER, R_ROWS, RADIUS, RAIL, REPLAN, REST,
+    EDGE, FACE_NX, FACE_NY, FACING, FAR, FEATURE, FROZEN, JAW_TIP, LANDING, NEAR, NEAR_T, OFF, OWN, PHASE, PHASE_END,
+    P_LUCK, POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_KICKED, R_RAILED, R_RAILS_AFTER, R_ROWS, RADIUS, RAIL, REPLAN, REST,
     RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE, SPIT_OUT, STROKE, T0, TEND, VX, VY,
     VZ, X, Y,
     Z, Floats, Ints, inlined, kernel,
@@ -109,6 +109,8 @@ def plan(b: Floats, k: Ints, p: Floats, size: Floats, jaws: Floats, pockets: Flo
         b[i, TEND] = FAR
         return
     lasts = start_phase(b, k, p, i)
+    if p[P_LUCK] != 0.0 and k[i, PHASE] == ROLL:
+        _keep_off_rails(b, size, i)
     if k[i, PHASE] == REST:
         b[i, TEND] = FAR
         bound_path(b, i, 0.0)
@@ -128,6 +130,20 @@ def plan(b: Floats, k: Ints, p: Floats, size: Floats, jaws: Floats, pockets: Flo
                 lasts = plan_in_pocket(b, k, size, jaws, pockets, i, lasts)
     b[i, TEND] = b[i, T0] + lasts
     bound_path(b, i, lasts)
+
+
+@inlined
+def _keep_off_rails(b: Floats, size: Floats, i: int) -> None:
+    """A ball that runs along a rail is held by it against the slope of the bed."""
+    low = b[i, RHO] + EDGE
+    if (b[i, X] <= low and b[i, VX] <= 0.0 and b[i, AX] < 0.0) or (
+        b[i, X] >= size[S_LENGTH] - low and b[i, VX] >= 0.0 and b[i, AX] > 0.0
+    ):
+        b[i, AX] = 0.0
+    if (b[i, Y] <= low and b[i, VY] <= 0.0 and b[i, AY] < 0.0) or (
+        b[i, Y] >= size[S_WIDTH] - low and b[i, VY] >= 0.0 and b[i, AY] > 0.0
+    ):
+        b[i, AY] = 0.0
 
 
 @inlined
@@ -262,6 +278,8 @@ def _count_rail(k: Ints, result: Ints, i: int, kind: int, feature: int) -> None:
         return
     if i == 0:
         result[R_CUE_RAILS] += 1
+        if result[R_FIRST] < 0:
+            result[R_KICKED] += 1
     result[R_RAILED] |= 1 << i
     if result[R_FIRST] >= 0:
         result[R_RAILS_AFTER] |= 1 << i

@@ -10,9 +10,10 @@ from __future__ import annotations
 
 import math
 
+from aretane.core.physics.chance import ball_friction
 from aretane.core.physics.compiled import (
     AIR, DROP, HOP, MASS, P_BALL_RESTITUTION, P_BED_RESTITUTION, P_FRICTION_DECAY, P_FRICTION_FLOOR,
-    P_FRICTION_SPAN, P_SLIDE, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ, X, Y, Z, Floats, Ints, kernel,
+    P_FRICTION_SPAN, P_LUCK, P_SLIDE, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ, X, Y, Z, Floats, Ints, kernel,
 )  # fmt: skip
 from aretane.core.physics.motion import slip_x, slip_y
 
@@ -66,6 +67,8 @@ def rub(b: Floats, p: Floats, i: int, j: int, push: float) -> None:
     if slip == 0.0:
         return
     friction = p[P_FRICTION_FLOOR] + p[P_FRICTION_SPAN] * math.exp(-p[P_FRICTION_DECAY] * slip)
+    if p[P_LUCK] != 0.0:
+        friction *= ball_friction(b, p, j)
     stops = slip / (3.5 * (1.0 / b[i, MASS] + 1.0 / b[j, MASS]))  # 1/m + R²/I = 7/2m for a solid sphere
     drag = min(friction * push, stops) / slip
     fx, fy, fz = -drag * ux, -drag * uy, -drag * uz

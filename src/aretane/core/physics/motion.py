@@ -10,8 +10,9 @@ from __future__ import annotations
 
 import math
 
+from aretane.core.physics.chance import roll_off
 from aretane.core.physics.compiled import (
-    AIR, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, DROP, FAR, GRAVITY, P_CAPTURE_DEPTH, P_ROLL,
+    AIR, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, DROP, FAR, GRAVITY, P_CAPTURE_DEPTH, P_LUCK, P_ROLL,
     P_SLIDE, P_SPIN, PHASE, RADIUS, REST, ROLL, SLIDE, T0, VX, VY, VZ, WX, WY, WZ, X, Y, Z,
     Floats, Ints, inlined,
 )  # fmt: skip
@@ -51,6 +52,8 @@ def start_phase(b: Floats, k: Ints, p: Floats, i: int) -> float:
         k[i, PHASE] = ROLL
         pull = p[P_ROLL] * GRAVITY
         b[i, AX], b[i, AY] = -pull * b[i, VX] / speed, -pull * b[i, VY] / speed
+        if p[P_LUCK] != 0.0:
+            roll_off(b, p, i, speed)
         return speed / pull if pull > 0.0 else FAR
     k[i, PHASE] = REST
     b[i, VX], b[i, VY], b[i, WX], b[i, WY], b[i, AX], b[i, AY] = 0.0, 0.0, 0.0, 0.0, 0.0, 0.0

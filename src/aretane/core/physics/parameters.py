@@ -19,7 +19,9 @@ class Physics:
 
     Friction between two balls is `friction_floor` + `friction_span` exp(-`friction_decay` slip). Rail restitution
     falls by `rail_softening` for each m/s of the impact. `capture_depth` is the part of its radius that a ball must
-    have fallen beyond the slate before it cannot come back.
+    have fallen beyond the slate before it cannot come back. The last seven of the bed say how much chance there is in
+    it, see `chance`: standard deviations of a rail's restitution (relative) and of the direction off it (radians), of
+    ln(friction between balls), how often and how much a ball clings, and of the bed's slope (radians).
     """
 
     slide_friction: float = 0.2
@@ -34,16 +36,22 @@ class Physics:
     rail_friction: float = 0.2
     bed_restitution: float = 0.5
     capture_depth: float = 0.2
+    rail_scatter: float = 0.02
+    rail_turn: float = 0.005
+    throw_scatter: float = 0.2
+    cling_chance: float = 0.01
+    cling_gain: float = 3.0
+    tilt: float = 1.0e-4
     ball_mass: float = 0.1701  # kg
     cue_ball_mass: float = 0.1701  # kg
     end_mass_ratio: float = 28.0  # ball's mass over the mass of the cue's end that the impact moves sideways
 
     def numbers(self) -> tuple[float, ...]:
         """What the kernels use, in the order of the columns `P_...`."""
-        return tuple(getattr(self, name) for name in _KERNEL_FIELDS)
+        return (*(getattr(self, name) for name in _KERNEL_FIELDS), 0.0, 0.0, 0.0)
 
 
-_KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:12]
+_KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:18]
 
 # Sources. Sliding .2 and rolling .01 friction, cushion friction .2: usual values for pool cloth collected by D.
 # G. Alciatore, "Physical properties of balls, cloth and cushions" (from memory). Spin slowing 10 rad/s²: the
@@ -53,6 +61,11 @@ _KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:12]
 # starts at 2.3 m/s and a stroke of 6.5 m/s runs a little over four lengths (common practice; tests/core/physics
 # hold it). End mass ratio 28: two degrees of squirt at half a radius, a usual cue (assumed). Capture depth:
 # assumed.
+# Chance. Slope .1 mm a metre: half of the WPA's limit for a bed (.020 in over its length: .2 mm a metre). A ball clings
+# once in a hundred contacts and then throws about three times as much: D. G. Alciatore on cling, skid and kick (from
+# memory); players of snooker count one or two kicks in a frame. Rails: two balls of one machine come off the same rail
+# within two per cent of speed and a third of a degree (assumed). Friction between balls a fifth up or down with chalk and
+# handling (assumed).
 POOL = Physics()
 
 # Snooker. Sliding .21, rolling .0127: S. Mathavan, M. R. Jackson, R. M. Parkin, "Application of high-speed
@@ -87,6 +100,12 @@ LIMITS: dict[str, tuple[float, float]] = {
     "rail_friction": (0.0, 1.0),
     "bed_restitution": (0.0, 0.9),
     "capture_depth": (0.01, 1.0),
+    "rail_scatter": (0.0, 0.2),
+    "rail_turn": (0.0, 0.1),
+    "throw_scatter": (0.0, 1.0),
+    "cling_chance": (0.0, 0.5),
+    "cling_gain": (1.0, 10.0),
+    "tilt": (0.0, 0.005),
     "ball_mass": (0.05, 0.5),
     "cue_ball_mass": (0.05, 0.5),
     "end_mass_ratio": (5.0, 500.0),

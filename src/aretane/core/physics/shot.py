@@ -16,8 +16,7 @@ from aretane.core.physics.compiled import (
 )  # fmt: skip
 from aretane.core.physics.cue import TIP_LIMIT
 from aretane.core.physics.parameters import physics_of
-from aretane.core.physics.play import OFF_THE_TABLE, ON_TABLE, play
-from aretane.core.physics.sampling import EVENT_CAP
+from aretane.core.physics.play import EVENT_CAP, OFF_THE_TABLE, ON_TABLE, play
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.physics.table_shape import table_shape
@@ -106,7 +105,7 @@ def simulate(layout: Layout, stroke: Stroke) -> Shot:
     parameters = (np.array(physics.numbers()), physics.end_mass_ratio)
     play(
         start.numbers, start.integers, *parameters, *table_shape(layout.table), struck,
-        start.numbers.copy(), start.integers.copy(), np.zeros((n, n)), rows, EVENT_CAP,
+        np.zeros(1, dtype=np.int64), start.numbers.copy(), start.integers.copy(), np.zeros((n, n)), rows, EVENT_CAP,
         places, fates, results, durations,
     )  # fmt: skip
     result = results[0]

@@ -18,7 +18,7 @@ class TableShape(NamedTuple):
     straight.
 
     `jaws` (12 x 12): two for each pocket in the order of `POCKETS`; columns as in `compiled`.
-    `pockets` (6 x 5): middle of the mouth, axis out of the table, distance of the drop.
+    `pockets` (6 x 9): middle of the mouth, axis out of the table, distance of the drop, the two tips.
     """
 
     size: Floats
@@ -37,7 +37,7 @@ def table_shape(table: Table) -> TableShape:
         table.corner_mouth / math.sqrt(2) + corner.lead,
         table.side_mouth / 2 + side.lead,
     ]
-    pockets = [[*pocket.mouth, *pocket.axis, pocket.shelf] for pocket in table.pockets.values()]
+    pockets = [[*pocket.mouth, *pocket.axis, pocket.shelf, *pocket.tips[0], *pocket.tips[1]] for pocket in table.pockets.values()]
     rows = [_row(jaw) for pair in both.values() for jaw in pair]
     return TableShape(np.array(size), np.array(rows), np.array(pockets))
 

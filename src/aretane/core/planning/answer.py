@@ -20,7 +20,6 @@ from aretane.core.planning.strokes import GLANCE
 from aretane.core.rules.game import RackState
 from aretane.core.skill.hand import Hand
 
-RAIL_ERROR = math.radians(0.6)  # a rail's own share of a kick's error, each (assumed)
 MOST_BALLS = 3  # that are looked at closely, the best at a first glance
 SEEN = 0.02  # less than this of a ball is nothing
 
@@ -104,7 +103,7 @@ def kick_chance(layout: Layout, ball: str, hand: Hand) -> float:
     assert layout.cue is not None
     for way in kicks(layout.table, layout.cue, layout.balls[ball]):
         half = math.asin(min(1.0, reach / way.length))
-        spread = math.hypot(hand.aim, RAIL_ERROR * len(way.rails))
+        spread = max(math.hypot(hand.aim, hand.rail * math.sqrt(len(way.rails))), 1e-9)
         chance = math.erf(half / spread / math.sqrt(2))
         if chance > best and clear(way, layout.cue, layout.balls[ball], others, reach):
             best = chance

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.groups import clusters
+from aretane.core.geometry.plane import distance_to_segment
 from aretane.core.layout import Layout
+from aretane.core.physics.hit import Hit, first_hit
 from aretane.core.physics.shot import Event, Shot
 
 THIN = 0.30  # of a full ball: less is a thin hit
@@ -26,15 +28,14 @@ class Kind:
 def kind_of(before: Layout, shot: Shot, ball: str | None) -> Kind:
     """The kind of a simulated shot that pots `ball` (None: a safety)."""
     words = []
-    first = next((e for e in shot.events if e.kind == "contact"), None)
-    until = first.t if first is not None else math.inf
-    if any(e.kind == "landing" and e.balls[0] == CUE and e.t <= until for e in shot.events):
+    hit = first_hit(before, shot)
+    if hit is not None and _flew_over(before, shot, hit):
         words.append("jump")
-    if any(e.kind == "rail" and e.balls[0] == CUE and e.t < until for e in shot.events):
+    if hit is not None and hit.rails:
         words.append("kick")
-    fraction = _fraction(before, shot, first)
-    if ball is not None and first is not None:
-        words += _way_of(ball, first, shot.events)
+    fraction = hit.fraction if hit is not None else None
+    if ball is not None and hit is not None:
+        words += _way_of(ball, hit.ball, shot.events)
     opened = _opened(before, shot, ball)
     if opened:
         words.append(opened)
@@ -46,9 +47,21 @@ def kind_of(before: Layout, shot: Shot, ball: str | None) -> Kind:
     return Kind(main, tuple(word for word in words if word != main), fraction)
 
 
-def _way_of(ball: str, first: Event, events: tuple[Event, ...]) -> list[str]:
+def _flew_over(before: Layout, shot: Shot, hit: Hit) -> bool:
+    """Whether the cue ball was in the air over another ball before it hit; a hop beside nothing is no jump."""
+    reach = before.table.radius + before.table.cue_radius
+    others = [place for name, place in before.object_balls.items() if name != hit.ball]
+    legs = [leg for leg in shot.legs[CUE] if leg.t < hit.t]
+    for leg, after in zip(legs, [*(leg.t for leg in legs[1:]), hit.t], strict=True):
+        if leg.phase == "air":
+            x, y = (leg.place[i] + leg.velocity[i] * (after - leg.t) for i in (0, 1))
+            if any(distance_to_segment(place, leg.place[:2], (x, y)) < reach for place in others):
+                return True
+    return False
+
+
+def _way_of(ball: str, struck: str, events: tuple[Event, ...]) -> list[str]:
     """How the potted ball came to its pocket."""
-    struck = first.balls[1] if first.balls[0] == CUE else first.balls[0]
     fell = next((e.t for e in events if e.kind == "pocket" and e.balls[0] == ball), math.inf)
     mine = [e for e in events if ball in e.balls and e.t <= fell]
     contacts = [e for e in mine if e.kind == "contact"]
@@ -61,25 +74,6 @@ def _way_of(ball: str, first: Event, events: tuple[Event, ...]) -> list[str]:
     if any(e.kind == "rail" for e in mine):
         words.append("bank")
     return words
-
-
-def _fraction(before: Layout, shot: Shot, first: Event | None) -> float | None:
-    """How full the first ball is hit: from the cue ball's direction at the contact."""
-    if first is None or before.cue is None:
-        return None
-    struck = first.balls[1] if first.balls[0] == CUE else first.balls[0]
-    leg = max((leg for leg in shot.legs[CUE] if leg.t < first.t - 1e-9), key=lambda leg: leg.t, default=None)
-    if leg is None:
-        return None
-    s = first.t - leg.t
-    x, y = (leg.place[i] + leg.velocity[i] * s + leg.acceleration[i] * s * s / 2 for i in (0, 1))
-    vx, vy = (leg.velocity[i] + leg.acceleration[i] * s for i in (0, 1))
-    bx, by = before.balls[struck]
-    speed, apart = math.hypot(vx, vy), math.hypot(bx - x, by - y)
-    if speed < 1e-9 or apart < 1e-9:
-        return None
-    across = abs(vx * (by - y) - vy * (bx - x)) / speed / apart
-    return 1.0 - min(1.0, across)
 
 
 def _opened(before: Layout, shot: Shot, ball: str | None) -> str | None:

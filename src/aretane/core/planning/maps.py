@@ -9,8 +9,8 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.planning.grid import Grid
-from aretane.core.planning.pots import Ground, Pots
-from aretane.core.planning.strokes import Effort, errors_of
+from aretane.core.planning.pots import Ground, Pots, Sampled
+from aretane.core.planning.strokes import Draws, Effort, draws_of
 from aretane.core.skill.hand import Hand
 from aretane.core.table import Point
 
@@ -48,19 +48,17 @@ class Tried:
     grid: Grid
     hand: Hand
     pots: Pots
-    weights: Floats
-    landings: Floats
-    again: Floats
+    sampled: Sampled
+    again: Draws
 
     def expected(self, worth: Floats | None) -> tuple[Floats, Floats]:
         """Chance of each pot, and that chance times the mean `worth` (on the grid) of where the cue ball lands."""
-        return _expected(self.grid, self.weights, self.landings, worth)
+        return expected(self.grid, self.sampled, worth)
 
     def best(self, score: Floats, worth: Floats | None) -> tuple[Pots, Floats, Floats]:
         """At each place the stroke with the best `score`; its chance and expected worth under fresh errors."""
         chosen = self.pots.only(top(self.pots.origin, score, 1))
-        weights, landings = self.ground.sampled(chosen, self.hand, self.again)
-        return chosen, *_expected(self.grid, weights, landings, worth)
+        return chosen, *expected(self.grid, self.ground.sampled(chosen, self.hand, self.again), worth)
 
     def map(self, chosen: Pots, value: Floats, pot: Floats, otherwise: float = 0.0) -> Map:
         """The chosen strokes as a map; `otherwise` is the value of a place without one."""
@@ -87,17 +85,19 @@ def tried(
         score = chance if worth is None else chance * grid.at(grid.blurred(worth, BLUR), pots.landing)
         kept.update(top(pots.origin, score, effort.kept).tolist())
     pots = pots.only(np.array(sorted(kept), dtype=np.int64))
-    weights, landings = ground.sampled(pots, hand, errors_of(effort.draws, seed))
-    return Tried(ground, grid, hand, pots, weights, landings, errors_of(effort.again, seed + 1))
+    sampled = ground.sampled(pots, hand, draws_of(effort.draws, seed))
+    return Tried(ground, grid, hand, pots, sampled, draws_of(effort.again, seed + 1))
 
 
-def _expected(grid: Grid, weights: Floats, landings: Floats, worth: Floats | None) -> tuple[Floats, Floats]:
+def expected(grid: Grid, sampled: Sampled, worth: Floats | None) -> tuple[Floats, Floats]:
+    """Chance of each pot, and that chance times the mean `worth` (on the grid) of where the cue ball lands."""
+    weights = sampled.weights
     # The weights are a midpoint sum of the normal density: a sure pot may come out a hair above 1.
     total = np.maximum(weights.sum(axis=1), 1.0)
     pot = weights.sum(axis=1) / total
     if worth is None:
         return pot, pot
-    return pot, (weights * grid.at(worth, landings)).sum(axis=1) / total
+    return pot, (weights * grid.at(worth, sampled.landings)).sum(axis=1) / total
 
 
 def top(groups: Ints, score: Floats, count: int) -> Ints:

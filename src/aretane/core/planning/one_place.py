@@ -10,8 +10,8 @@ from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.grid import Grid
-from aretane.core.planning.maps import top, tried
-from aretane.core.planning.pot_kernel import A_AIM, C_HEIGHT, C_SIDE, C_SPEED
+from aretane.core.planning.maps import expected, top, tried
+from aretane.core.planning.pot_kernel import A_AIM, C_ELEVATION, C_HEIGHT, C_SIDE, C_SPEED
 from aretane.core.planning.pots import Ground, Pots
 from aretane.core.planning.strokes import Effort
 from aretane.core.skill.hand import Hand
@@ -44,12 +44,10 @@ def best_from(
         return []
     look = tried(ground, grid, pots, hand, effort, [worth], seed)
     chosen = look.pots.only(top(look.pots.origin, look.expected(worth)[1], most))
-    weights, landings = ground.sampled(chosen, hand, look.again)
-    chance = weights.sum(axis=1)
-    value = chance if worth is None else (weights * grid.at(worth, landings)).sum(axis=1) / np.maximum(chance, 1.0)
+    chance, value = expected(grid, ground.sampled(chosen, hand, look.again), worth)
     return [
         Best(
-            ball, POCKETS[int(chosen.pocket[i])], stroke_of(chosen, i), float(min(chance[i], 1.0)), float(value[i]),
+            ball, POCKETS[int(chosen.pocket[i])], stroke_of(chosen, i), float(chance[i]), float(value[i]),
             (float(chosen.landing[i, 0]), float(chosen.landing[i, 1])),
         )
         for i in np.argsort(-value)
@@ -60,5 +58,6 @@ def stroke_of(pots: Pots, row: int) -> Stroke:
     """One row of solved pots as an aimed stroke."""
     c = pots.candidates[row]
     return Stroke(
-        float(c[C_SPEED]), float(pots.solutions[row, A_AIM]), side=float(c[C_SIDE]), height=float(c[C_HEIGHT])
-    )
+        float(c[C_SPEED]), float(pots.solutions[row, A_AIM]), side=float(c[C_SIDE]), height=float(c[C_HEIGHT]),
+        elevation=float(c[C_ELEVATION]),
+    )  # fmt: skip

@@ -19,7 +19,6 @@ from aretane.core.planning.kinds import kind_of
 from aretane.core.planning.outlook import Game, Outlook, game_of
 from aretane.core.planning.plan import Renew
 from aretane.core.planning.push_out import push_outs
-from aretane.core.planning.reach import Reach, reach_for
 from aretane.core.planning.rotation import RotationOutlook, Stage
 from aretane.core.planning.search import (
     SAFE_SPEEDS,
@@ -38,7 +37,9 @@ from aretane.core.planning.strokes import COARSE, Effort
 from aretane.core.planning.value import Leaves, Value, value_of
 from aretane.core.planning.words import why
 from aretane.core.rules.game import RackState
+from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
+from aretane.core.skill.reach import Reach, reach_for
 from aretane.core.statistics.rates import Rate
 
 ATTACK = ("attack", "two-way")
@@ -183,7 +184,7 @@ def _others(
     on = game.on(game.state)
     hard = direct_fan(layout, on, (1.5, 2.4, 3.6) if len(on) < 4 else (1.6, 3.0), TIPS)
     kicks = kick_fan(
-        (1.7, 2.7, 4.0) if effort.level else (1.8, 3.2), TIPS[1:2] + TIPS[3:], 720 if effort.level else 360
+        layout, (1.7, 2.7, 4.0) if effort.level else (1.8, 3.2), TIPS[1:2] + TIPS[3:], 720 if effort.level else 360
     )
     soft = direct_fan(layout, on, SAFE_SPEEDS if len(on) < 4 else (0.8, 1.5), TIPS)
     fans = [play_fan(game, layout, fan, threads) for fan in (hard, kicks, soft)]
@@ -204,12 +205,12 @@ def valued(
     game, layout, idea, stroke = outlook.game, task.layout, task.idea, task.idea.stroke
     assert layout.cue is not None
     assert stroke.aim is not None
-    reach = reach_for(layout.table, layout.cue, stroke.aim, layout.object_balls, handed)
-    hand = replace(outlook.hands[0], aim=outlook.hands[0].aim * reach.wider)
+    reach = reach_for(layout.table, layout.cue, stroke.aim, handed)
+    shot = simulate(layout, stroke)
+    demand = demand_of(layout, stroke, idea.ball, handed, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
     looks = max(LOOKS, effort.samples // 25)
-    value = value_of(outlook, layout, stroke, hand, effort.samples, seed, called, looks, threads)
-    shot = simulate(layout, stroke)
+    value = value_of(outlook, layout, stroke, demand, effort.samples, seed, called, looks, threads)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:
         stroke = replace(stroke, place=layout.cue)

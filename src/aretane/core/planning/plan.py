@@ -13,7 +13,7 @@ from aretane.core.errors import InputError
 from aretane.core.geometry.plane import bearing
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.compiled import Floats
-from aretane.core.physics.sampling import errors, play_all, with_errors
+from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
@@ -47,6 +47,7 @@ Renew = Callable[[Layout, RackState], Outlook]
 LOOKED_AT = 8  # strokes of one ball whose planned place is tried
 RENEWED = 3  # entries after which the values are made anew for the balls that are left
 SAMPLES = 300
+PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 CHAIN = 4  # balls before the last that are called its chain
 MOST_ENTRIES = 40
 SPOT = 0.03  # m: the first zone is the place itself
@@ -106,7 +107,9 @@ def plan_for(
     order = _order(outlook, make, layout, effort, seed)
     if progress is not None:
         progress(0.5)
-    run_out = run_outs(outlook, layout, outlook.hands[0], tries, effort, seed, threads, cancelled)
+    run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
+    if isinstance(outlook, RotationOutlook):
+        order = _as_played(order, run_out)
     balls = [entry.ball for entry in order]
     last = balls[-1]
     straight = layout.discipline == "straight-pool"
@@ -120,6 +123,25 @@ def plan_for(
         tuple(before[-CHAIN:]),
         outlook.horizon,
     )
+
+
+def _as_played(order: list[Entry], run_out: Rate) -> list[Entry]:
+    """The values from ball to ball drawn to what racks played on came to: each chance raised to the one power that
+    makes the first of them the run-out chance. The last ball's, which no other ball can spoil, hardly moves.
+    """
+    promised = order[0].value.p or 0.0
+    least = 0.5 / max(run_out.n, 1)
+    came = min(max(run_out.p or 0.0, least), 1.0 - least)
+    if not least < promised < 1.0 - least:
+        return order
+    power = math.log(came) / math.log(promised)
+
+    def drawn(value: Rate) -> Rate:
+        p, low, high = (max(one or 0.0, 0.0) ** power for one in (value.p, value.low, value.high))
+        half = max(p - low, high - p, (run_out.high - run_out.low) / 2 * p)
+        return Rate(p, max(0.0, p - half), min(1.0, p + half), value.n)
+
+    return [replace(entry, value=drawn(entry.value)) for entry in order]
 
 
 def key_shot(order: list[Entry]) -> int:
@@ -230,7 +252,8 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
     if best is None:
         return Rate(0.0, 0.0, 0.0 if outlook.scale.points else 1.0, 0)
-    played = play_all(layout, start_of(layout), with_errors(best.stroke, errors(outlook.hands[0], SAMPLES, seed)))
+    tried = tries_of(layout, best.stroke, outlook.hands[0], SAMPLES, seed, ball=best.ball)
+    played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
     outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
     worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
     return mean_rate(np.where(outcome.pot | outcome.won, worth, 0.0), outlook.scale.points)
@@ -291,11 +314,11 @@ def _spot(place: Point) -> Area:
     return Area("ideal", place, 4 * SPOT * SPOT, square)
 
 
-def who_could_run(outlook: Outlook, effort: Effort, tries: int, seed: int = 0, threads: int = 1) -> Rate:
+def who_could_run(outlook: Outlook, tries: int, seed: int = 0, threads: int = 1) -> Rate:
     """How often the player of this outlook finishes from here, by rollouts; with ball in hand from the best
     place.
     """
     layout = outlook.game.layout
     if outlook.game.state.in_hand is not None or layout.cue is None:
         layout = in_hand_layouts(outlook.game, outlook, 1)[0]
-    return run_outs(outlook, layout, outlook.hands[0], tries, effort, seed, threads)
+    return run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads)

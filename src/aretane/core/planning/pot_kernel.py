@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from aretane.core.physics.chance import begin
 from aretane.core.physics.compiled import (
     DROP,
     FEATURE,
@@ -23,14 +24,16 @@ from aretane.core.physics.compiled import (
     entry,
     kernel,
 )  # fmt: skip
-from aretane.core.physics.cue import squirt, strike
+from aretane.core.physics.cue import TIP_LIMIT, squirt, strike
 from aretane.core.physics.engine import run
 from aretane.core.rules.masks import Flags
 
 # Columns of a candidate: the cue ball's place, the window of the object ball's direction (radians), the
-# stroke, and by how much reaching for it widens the hand's error of aim.
-C_X, C_Y, C_LOW, C_HIGH, C_SPEED, C_SIDE, C_HEIGHT, C_WIDER = range(8)
-CANDIDATE = 8
+# stroke, and by how much its effort widens the hand's errors of aim and of speed.
+C_X, C_Y, C_LOW, C_HIGH, C_SPEED, C_SIDE, C_HEIGHT, C_ELEVATION, C_WIDER, C_PACE = range(10)
+CANDIDATE = 10
+# A hand: standard deviations of a plain stroke.
+H_AIM, H_SPEED, H_SIDE, H_HEIGHT, H_ELEVATION = range(5)
 # Columns of its solution: the aim, how far the aim may be off either way for the window, where the cue ball stops.
 A_AIM, A_HALF, A_X, A_Y = range(4)
 SOLUTION = 4
@@ -41,6 +44,8 @@ _CLOSE = 3e-4  # rad of the object ball's direction
 _TRIES = 7
 STEP = 0.5  # of half the window: how far past its edges aims are tried
 FARTHEST = 3.0  # half windows: a ball that comes along the rail goes in far beyond what the jaws' tips leave
+STILL = 0.005  # m: a ball moved less has not moved
+THROWS, MOST_THROWN = 0.36, 0.06  # rad: the throw of a rolling contact for each radius of side, and the most of it
 TAIL = 3.6  # standard deviations of aim that are looked at
 
 _F1, _F2, _F3, _I2 = "float64[::1]", "float64[:,::1]", "float64[:,:,::1]", "int64[:,::1]"
@@ -55,12 +60,18 @@ def _leaves(
     """The direction in which the object ball leaves under this aim; NaN where it is missed."""
     b[:] = pair
     k[:] = kinds
-    strike(b, k, p, aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], 0.0, emr)
+    strike(b, k, p, aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION], emr)
     run(b, k, p, size, jaws, pockets, meet, result, rows, CAP)
     dx, dy = b[1, X] - pair[1, X], b[1, Y] - pair[1, Y]
     if dx * dx + dy * dy < 1e-8:
         return np.nan
     return math.atan2(dy, dx)
+
+
+@kernel
+def _same_pot(one: Floats, other: Floats) -> bool:
+    """Whether two candidates differ by no more than how the ball is struck."""
+    return one[C_X] == other[C_X] and one[C_Y] == other[C_Y] and one[C_LOW] == other[C_LOW]
 
 
 @kernel
@@ -78,18 +89,37 @@ def _pots(k: Ints, result: Ints, target: int, pocket: int) -> bool:
 @kernel
 def _play_from(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
-    b: Floats, k: Ints, meet: Floats, rows: Floats, result: Ints,
-    x: float, y: float, aim: float, speed: float, side: float, height: float,
+    b: Floats, k: Ints, meet: Floats, rows: Floats, result: Ints, c: Floats, aim: float, speed: float,
+    side: float, height: float, elevation: float,
 ) -> None:  # fmt: skip
+    """Play a stroke at the candidate `c` from its place."""
     b[:] = start
     k[:] = state
-    b[0, X], b[0, Y] = x, y
+    b[0, X], b[0, Y] = c[C_X], c[C_Y]
     k[0, FROZEN] = -1
     off = math.sqrt(side * side + height * height)
     if off > 0.98:
         side, height = side * 0.98 / off, height * 0.98 / off
-    strike(b, k, p, aim, max(speed, 0.02), side, height, 0.0, emr)
+    strike(b, k, p, aim, max(speed, 0.02), side, height, elevation, emr)
     run(b, k, p, size, jaws, pockets, meet, result, rows, CAP)
+
+
+@kernel
+def squirts(side: float, height: float, emr: float) -> float:
+    """The squirt of a tip's place, also of one beyond what the tip holds."""
+    off = math.sqrt(side * side + height * height)
+    return squirt(side * min(1.0, TIP_LIMIT / max(off, TIP_LIMIT)), emr)  # type: ignore[no-any-return]
+
+
+@kernel
+def _disturbed(start: Floats, b: Floats, target: int) -> bool:
+    """Whether another ball than the two of the pot was moved."""
+    for j in range(1, b.shape[0]):
+        if j != target:
+            dx, dy = b[j, X] - start[j, X], b[j, Y] - start[j, Y]
+            if dx * dx + dy * dy > STILL * STILL:
+                return True
+    return False
 
 
 @entry(
@@ -119,6 +149,7 @@ def solve(
     kinds[0], kinds[1] = state[0], state[target]
     kinds[:, FROZEN] = -1
     reach = start[0, RADIUS] + start[target, RADIUS]
+    found = False
     for i in range(candidates.shape[0]):
         c = candidates[i]
         pots[i] = False
@@ -132,6 +163,9 @@ def solve(
         gain = -(away + 0.01) / (reach * max(math.cos(_wrapped(wanted - line)), 0.1))
         full = math.atan2(by, bx)
         aim = line - squirt(c[C_SIDE], emr)
+        if found and _same_pot(candidates[i - 1], c):  # a neighbour's aim is nearer than the ghost ball's
+            aim = solutions[i - 1, A_AIM] + squirt(candidates[i - 1, C_SIDE], emr) - squirt(c[C_SIDE], emr)
+        found = False
         off = np.nan
         before_aim, before_off = np.nan, np.nan
         for _ in range(_TRIES):
@@ -165,12 +199,13 @@ def solve(
             aim -= off / gain
         if math.isnan(off) or abs(off) > 0.01:
             continue
+        found = True
         half = 0.5 * (c[C_HIGH] - c[C_LOW])
         solutions[i, A_AIM] = aim
         solutions[i, A_HALF] = -half / gain
         _play_from(
             start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result,
-            c[C_X], c[C_Y], aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT],
+            c, aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION],
         )  # fmt: skip
         solutions[i, A_X], solutions[i, A_Y] = b[0, X], b[0, Y]
         pots[i] = _pots(k, result, target, meant[i])
@@ -178,55 +213,67 @@ def solve(
 
 @entry(
     f"void({_F2}, {_I2}, {_F1}, float64, {_F1}, {_F2}, {_F2}, int64, {_I1}, {_F2}, {_F2}, {_F1}, {_F3},"
-    f" {_I1}, {_F2}, {_F3})"
+    f" {_I2}, {_I1}, {_F2}, {_F3}, boolean[:,::1])"
 )
 def sample(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
-    target: int, meant: Ints, candidates: Floats, solutions: Floats, hand: Floats, errors: Floats,
-    blocks: Ints, weights: Floats, landings: Floats,
+    target: int, meant: Ints, candidates: Floats, solutions: Floats, hand: Floats, errors: Floats, lucks: Ints,
+    blocks: Ints, weights: Floats, landings: Floats, disturbed: Flags,
 ) -> None:  # fmt: skip
     """Each solved candidate under the errors of a hand, by importance: aims far outside its window are misses.
 
-    `hand`: standard deviations of aim, speed, side, height. `errors` (blocks x s x 4): a share 0..1 of the aims
-    that cover the window, and standard normal errors of speed, side and height; `blocks` (n) says which block
-    each candidate uses. Fills `weights` (n x s): the chance that this sample stands for, 0 when it did not pot;
-    the sum of a row is the pot's chance. `landings` (n x s x 2).
+    `hand`: standard deviations H_... of a plain stroke. `errors` (blocks x s x 5): a share 0..1 of the aims that cover
+    the window, and standard normal errors of speed, side, height and elevation; `lucks` (blocks x s) what the table
+    does; `blocks` (n) says which block each candidate uses. Fills `weights` (n x s): the chance that this sample stands
+    for, 0 when it did not pot; the sum of a row is the pot's chance. `landings` (n x s x 2); `disturbed` (n x s):
+    whether another ball was moved.
     """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
+    p = p.copy()  # holds what chance draws for one shot
     rows, result = np.zeros((0, ROW)), np.zeros(RESULTS, np.int64)
     draws = errors.shape[1]
+    # What turns the object ball besides the aim: throw by an unintended offset, and the table's own.
+    thrown = min(THROWS * hand[H_SIDE], MOST_THROWN) + 0.01
     for i in range(candidates.shape[0]):
         c = candidates[i]
-        wrongs = errors[blocks[i] % errors.shape[0]]
-        spread = max(hand[0] * c[C_WIDER], 1e-9)
-        # The tip's error to the side turns the cue ball too (squirt).
-        margin = STEP * solutions[i, A_HALF] + 5.0 * hand[2] / (emr + 3.5)
+        block = blocks[i] % errors.shape[0]
+        spread = max(hand[H_AIM] * c[C_WIDER], 1e-9)
+        half = solutions[i, A_HALF]
+        margin = half * (STEP + 2.0 * thrown / max(0.5 * (c[C_HIGH] - c[C_LOW]), 1e-3))
         low, high = -TAIL * spread, TAIL * spread
+        begin(p, 0)
         for side in (-1.0, 1.0):
             edge = 1.0
-            while edge < FARTHEST and edge * solutions[i, A_HALF] < high:
+            while edge < FARTHEST and edge * half < high:
                 _play_from(
-                    start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c[C_X], c[C_Y],
-                    solutions[i, A_AIM] + side * edge * solutions[i, A_HALF], c[C_SPEED], c[C_SIDE], c[C_HEIGHT],
+                    start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c,
+                    solutions[i, A_AIM] + side * edge * half, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION],
                 )  # fmt: skip
                 if not _pots(k, result, target, meant[i]):
                     break
                 edge += STEP
             if side < 0.0:
-                low = max(low, -edge * solutions[i, A_HALF] - margin)
+                low = max(low, -edge * half - margin)
             else:
-                high = min(high, edge * solutions[i, A_HALF] + margin)
+                high = min(high, edge * half + margin)
+        squirted = squirts(c[C_SIDE], c[C_HEIGHT], emr)
         for s in range(draws):
-            wrong = low + wrongs[s, 0] * (high - low)
+            wrong = low + errors[block, s, 0] * (high - low)
             z = wrong / spread
-            speed = c[C_SPEED] * (1.0 + hand[1] * wrongs[s, 1])
+            speed = c[C_SPEED] * (1.0 + hand[H_SPEED] * c[C_PACE] * errors[block, s, 1])
+            side = c[C_SIDE] + hand[H_SIDE] * errors[block, s, 2]
+            height = c[C_HEIGHT] + hand[H_HEIGHT] * errors[block, s, 3]
+            elevation = c[C_ELEVATION]
+            if elevation > 0.0:
+                elevation = min(max(elevation + hand[H_ELEVATION] * errors[block, s, 4], 0.0), 1.4)
+            begin(p, lucks[block, s])
             _play_from(
-                start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c[C_X], c[C_Y],
-                solutions[i, A_AIM] + wrong, speed,
-                c[C_SIDE] + hand[2] * wrongs[s, 2], c[C_HEIGHT] + hand[3] * wrongs[s, 3],
+                start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c,
+                solutions[i, A_AIM] + wrong + squirted - squirts(side, height, emr), speed, side, height, elevation,
             )  # fmt: skip
             weights[i, s] = 0.0
             if _pots(k, result, target, meant[i]):
                 weights[i, s] = math.exp(-0.5 * z * z) / math.sqrt(2.0 * math.pi) * (high - low) / spread / draws
             landings[i, s, 0], landings[i, s, 1] = b[0, X], b[0, Y]
+            disturbed[i, s] = _disturbed(start, b, target)

@@ -11,6 +11,7 @@ from functools import cached_property
 import numpy as np
 
 from aretane.core.ball import CUE
+from aretane.core.geometry.plane import bearing
 from aretane.core.geometry.pocket_window import pocket_window
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
@@ -19,20 +20,16 @@ from aretane.core.physics.sampling import Cancelled
 from aretane.core.physics.start import start_of
 from aretane.core.physics.table_shape import table_shape
 from aretane.core.planning.pot_kernel import (
-    A_HALF,
-    A_X,
-    C_WIDER,
-    CANDIDATE,
-    SOLUTION,
-    sample,
-    solve,
+    A_HALF, A_X, C_HIGH, C_LOW, C_PACE, C_WIDER, CANDIDATE, SOLUTION, sample, solve,
 )  # fmt: skip
+from aretane.core.planning.strokes import Draws
+from aretane.core.planning.ways_kernel import NARROWEST, ways_from
 from aretane.core.rules.masks import Flags
+from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
+from aretane.core.skill.reach import reach_for
 from aretane.core.table import POCKETS, Table
 
-STEEPEST_CUT = math.radians(85)
-NARROWEST = math.radians(0.4)  # a smaller window into a pocket is no pot
 _VAST = 4000.0
 _CHUNK = 400
 
@@ -95,9 +92,23 @@ class Pots:
         """A first idea of each pot's chance: the aims that the window takes, under the hand's normal error."""
         from scipy.special import ndtr
 
-        spread = np.maximum(hand.aim * self.candidates[:, C_WIDER], 1e-9)
+        half, wider = self.solutions[:, A_HALF], 1.0 if hand.plain else self.candidates[:, C_WIDER]
+        window = np.maximum((self.candidates[:, C_HIGH] - self.candidates[:, C_LOW]) / 2, 1e-9)
+        thrown = thrown_off(hand) * half / window
+        spread = np.maximum(np.hypot(hand.aim * wider, thrown), 1e-9)
         # The window without what was added on either side for the jaws.
-        return np.asarray(2.0 * ndtr(self.solutions[:, A_HALF] / spread) - 1.0)
+        return np.asarray(2.0 * ndtr(half / spread) - 1.0)
+
+
+@dataclass(frozen=True)
+class Sampled:
+    """Pots under a hand's errors: `weights` (n x s), `landings` (n x s x 2) of the cue ball, and whether another ball
+    was moved (`disturbed`, n x s); see the kernel.
+    """
+
+    weights: Floats
+    landings: Floats
+    disturbed: Flags
 
 
 class Ground:
@@ -126,15 +137,12 @@ class Ground:
         """Places of the object balls (m x 2)."""
         return np.array([p for b, p in self.layout.object_balls.items() if b != without]).reshape(-1, 2)
 
-    def pots(self, ball: str, places: Floats, strokes: Floats, wider: Floats | None = None) -> Pots:
-        """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open.
-
-        `wider` (one for each place): by how much reaching there widens the error of aim.
+    def pots(self, ball: str, places: Floats, strokes: Floats, handed: str = "unknown") -> Pots:
+        """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open, with the cue
+        raised as far as it must be.
         """
         row = self.names.index(ball)
-        parts = [self._candidates(ball, window, places, strokes, wider) for window in windows_of(self.layout, ball)]
-        nothing = (np.zeros((0, CANDIDATE)), np.zeros(0, dtype=np.int64), np.zeros(0, dtype=np.int64))
-        candidates, origin, pocket = (np.concatenate(column) for column in zip(nothing, *parts, strict=True))
+        candidates, origin, pocket = self._ways(ball, places, strokes, handed)
         solutions, good = np.zeros((len(candidates), SOLUTION)), np.zeros(len(candidates), dtype=np.bool_)
 
         def work(part: slice) -> None:
@@ -143,44 +151,50 @@ class Ground:
         self._in_parts(work, len(candidates))
         return Pots(ball, origin[good], pocket[good], candidates[good], solutions[good])
 
-    def sampled(self, pots: Pots, hand: Hand, errors: Floats) -> tuple[Floats, Floats]:
-        """Weights (n x s) and landings (n x s x 2) of the pots under a hand's errors, see the kernel."""
-        draws = errors.shape[1]
-        weights, landings = np.zeros((len(pots), draws)), np.zeros((len(pots), draws, 2))
-        spread = np.array([hand.aim, hand.speed, hand.side, hand.height])
+    def sampled(self, pots: Pots, hand: Hand, draws: Draws) -> Sampled:
+        """The pots under a hand's errors and the table's chance; a plain hand meets a table without chance."""
+        shape = len(pots), draws.errors.shape[1]
+        made = Sampled(np.zeros(shape), np.zeros((*shape, 2)), np.zeros(shape, dtype=np.bool_))
+        spread = np.array([hand.aim, hand.speed, hand.side, hand.height, hand.elevation])
         row = self.names.index(pots.ball)
+        lucks, candidates = draws.lucks, pots.candidates
+        if hand.plain:
+            lucks, candidates = np.zeros_like(lucks), candidates.copy()
+            candidates[:, [C_WIDER, C_PACE]] = 1.0
 
         def work(part: slice) -> None:
             sample(
-                *self.fixed, row, pots.pocket[part], pots.candidates[part], pots.solutions[part], spread, errors,
-                pots.origin[part] + self.block, weights[part], landings[part],
+                *self.fixed, row, pots.pocket[part], candidates[part], pots.solutions[part], spread,
+                draws.errors, lucks, pots.origin[part] + self.block, made.weights[part], made.landings[part],
+                made.disturbed[part],
             )  # fmt: skip
 
         self._in_parts(work, len(pots))
-        return weights, landings
+        return made
 
-    def _candidates(
-        self, ball: str, window: Window, places: Floats, strokes: Floats, wider: Floats | None
-    ) -> tuple[Floats, Ints, Ints]:
-        """Candidates that a cut can pot from a free enough way, with the index of their place and their pocket."""
-        at = np.array(self.layout.balls[ball])
-        middle = (window.low + window.high) / 2
-        ghost = at - self.reach * np.array([math.cos(middle), math.sin(middle)])
-        way = ghost - places
-        away = np.hypot(way[:, 0], way[:, 1])
-        line = np.arctan2(way[:, 1], way[:, 0])
-        cut = np.abs((middle - line + math.pi) % (2 * math.pi) - math.pi)
-        can = (cut < STEEPEST_CUT) | (away < 1e-6)
-        for other in self.balls(without=ball):
-            can &= _clear(places, way, other, 0.8 * self.reach)
-        origin = np.flatnonzero(can)
-        n, m = len(origin), len(strokes)
-        table = np.empty((n * m, CANDIDATE))
-        table[:, 0:2] = np.repeat(places[origin], m, axis=0)
-        table[:, 2], table[:, 3] = window.low, window.high
-        table[:, 4:7] = np.tile(strokes, (n, 1))
-        table[:, 7] = 1.0 if wider is None else np.repeat(wider[origin], m)
-        return table, np.repeat(origin, m), np.full(n * m, window.number)
+    def _ways(self, ball: str, places: Floats, strokes: Floats, handed: str) -> tuple[Floats, Ints, Ints]:
+        """Candidates that a cut can pot from a free enough way and the cue can reach, with the index of their place
+        and their pocket.
+        """
+        numbers, integers, _, end_mass, size, _, pockets = self.fixed
+        most = len(places) * len(POCKETS) * len(strokes)
+        rows = np.empty((most, CANDIDATE))
+        origin, pocket = np.empty(most, dtype=np.int64), np.empty(most, dtype=np.int64)
+        reach = self._reach(ball, places, handed)
+        row = self.names.index(ball)
+        count = ways_from(
+            numbers, integers, size, pockets, end_mass, row, np.ascontiguousarray(places), reach, strokes, rows,
+            origin, pocket,
+        )  # fmt: skip
+        return rows[:count], origin[:count], pocket[:count]
+
+    def _reach(self, ball: str, places: Floats, handed: str) -> Floats:
+        """Factors of a stretch, rest or off hand (one for each place)."""
+        if handed == "unknown":
+            return np.ones(len(places))
+        at = self.layout.balls[ball]
+        ways = ((x, y, bearing((x, y), at)) for x, y in places.tolist())
+        return np.array([reach_for(self.layout.table, (x, y), aim, handed).wider for x, y, aim in ways])
 
     def _in_parts(self, work: Callable[[slice], None], n: int) -> None:
         """Work on slices, on several threads; the kernels let go of the interpreter."""
@@ -197,15 +211,6 @@ class Ground:
             return
         with ThreadPoolExecutor(self.threads) as pool:
             list(pool.map(one, begins))
-
-
-def _clear(places: Floats, way: Floats, other: Floats, reach: float) -> Flags:
-    """Which ways (n x 2, from `places`) stay clear of a ball."""
-    to = other - places
-    length2 = np.maximum((way**2).sum(axis=1), 1e-12)
-    share = np.clip((to * way).sum(axis=1) / length2, 0.0, 1.0)
-    gap = to - share[:, None] * way
-    return np.asarray(np.hypot(gap[:, 0], gap[:, 1]) >= reach)
 
 
 def _vast(table: Table) -> Table:

@@ -14,7 +14,7 @@ from aretane.core.geometry.plane import bearing, distance_to_segment
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.parameters import physics_of
-from aretane.core.physics.sampling import errors, play_all, with_errors
+from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.outlook import Outlook
@@ -43,8 +43,8 @@ def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke,
         if any(math.dist(place, path[-1]) < APART for _, _, path in found) or not _free(layout, place):
             continue
         stroke = Stroke(speed=speed_to(layout, math.dist(layout.cue, place)), aim=bearing(layout.cue, place))
-        strokes = with_errors(stroke, errors(hand, effort.samples, seed))
-        played = play_all(layout, start_of(layout), strokes)
+        tried = tries_of(layout, stroke, hand, effort.samples, seed)
+        played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
         gone = played.fates[:, 0] >= 0
         given = outlook.scale.flip(outlook.turn(game.passed(game.state)).standing.in_hand)
         values = np.where(gone, given, turn.grid.at(worth, played.places[:, 0]))

@@ -12,10 +12,12 @@ import numpy as np
 from scipy.special import erf
 
 from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
 from aretane.core.table import Table
 
 STEEPEST = math.radians(85)
+USUAL_EFFORT = 1.15  # of the aim: position is seldom played with a plain stroke (assumed)
 
 
 def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand) -> Floats:
@@ -23,6 +25,7 @@ def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Han
     gone.
     """
     best = np.zeros(len(cue))
+    usual = 1.0 if hand.plain else USUAL_EFFORT
     reach = table.radius + table.cue_radius
     for pocket in table.pockets.values():
         way = np.array(pocket.mouth) - ball
@@ -34,7 +37,8 @@ def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Han
         away = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-3)
         cosine = (run * unit).sum(axis=1) / away
         half = np.maximum(open_, 0.0) / 2 / far * reach * np.maximum(cosine, 0.0) / (away + 0.02)
-        chance = erf(half / max(hand.aim, 1e-9) / math.sqrt(2))
+        thrown = thrown_off(hand) * reach * np.maximum(cosine, 0.0) / (away + 0.02)
+        chance = erf(half / np.maximum(np.hypot(hand.aim * usual, thrown), 1e-9) / math.sqrt(2))
         chance = np.where(cosine > math.cos(STEEPEST), chance, 0.0)
         chance = np.where(_blocked(ball, way, others, 2 * table.radius), 0.0, chance)
         best = np.maximum(best, np.where(_blocked(cue, run, others, 0.97 * reach), 0.0, chance))

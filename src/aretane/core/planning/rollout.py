@@ -1,4 +1,4 @@
-"""Run-outs played to their end: what the maps promise, checked shot by shot on the whole table.
+"""Run-outs played to their end in games of free order, and the best stroke now.
 
 At every turn the best stroke is searched from where the balls really are, played once with a drawn error, and what
 happens happens: other balls are moved, the cue ball is hidden, a ball rattles out. The maps serve only to choose.
@@ -13,13 +13,15 @@ from dataclasses import replace
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
 from aretane.core.physics.play import ON_TABLE
-from aretane.core.physics.sampling import Cancelled, errors, play_all, with_errors
+from aretane.core.physics.sampling import Cancelled, play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.planning.answer import follow_run, likeliest
 from aretane.core.planning.one_place import Best, best_from
 from aretane.core.planning.outlook import Game, Outlook
+from aretane.core.planning.play_on import Racks
+from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.search import judged
-from aretane.core.planning.strokes import Effort
+from aretane.core.planning.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
@@ -30,15 +32,17 @@ MOST_BALLS = 5  # that are looked at closely for one shot
 
 
 def run_outs(
-    outlook: Outlook, layout: Layout, hand: Hand, times: int, effort: Effort, seed: int = 0, threads: int = 1,
+    outlook: Outlook, layout: Layout, times: int, seed: int = 0, threads: int = 1,
     cancelled: Callable[[], bool] | None = None,
 ) -> Rate:  # fmt: skip
-    """How often this hand clears the table from `layout`, its cue ball in place, out of `times` tries."""
+    """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of `times`."""
+    if isinstance(outlook, RotationOutlook):
+        return Racks(outlook, layout).run_outs(times, seed, threads, cancelled)
 
     def one(number: int) -> bool:
         if cancelled is not None and cancelled():
             raise Cancelled
-        return _runs_out(outlook, layout, hand, effort, seed * 100_003 + number)
+        return _runs_out(outlook, layout, seed * 100_003 + number)
 
     with ThreadPoolExecutor(threads) as pool:
         return wilson(sum(pool.map(one, range(times))), times)
@@ -57,15 +61,15 @@ def best_now(
     return sorted(found, key=lambda one: -one.value)[:most]
 
 
-def _runs_out(outlook: Outlook, layout: Layout, hand: Hand, effort: Effort, seed: int) -> bool:
-    game, state = outlook.game, outlook.game.state
+def _runs_out(outlook: Outlook, layout: Layout, seed: int) -> bool:
+    game, state, hand = outlook.game, outlook.game.state, outlook.hands[0]
     for shot in range(MOST_SHOTS):
-        found = best_now(outlook, layout, state, hand, effort)
+        found = best_now(outlook, layout, state, hand, QUICK)
         if not found:
             return False
         best = found[0]
-        wrong = errors(hand, 1, seed * 64 + shot)
-        played = play_all(layout, start_of(layout), with_errors(best.stroke, wrong))
+        tried = tries_of(layout, best.stroke, hand, 1, seed * 64 + shot, ball=best.ball)
+        played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
         column = played.names.index(best.ball)
         fell = int(played.fates[0, column]) == POCKETS.index(best.pocket)
         outcome = judged(game, played, state=state)

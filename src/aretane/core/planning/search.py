@@ -16,19 +16,21 @@ from aretane.core.ball import CUE
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.physics.compiled import R_CUE_RAILS, R_FIRST, R_RAILS_AFTER, Floats, Ints
 from aretane.core.physics.cue import squirt
+from aretane.core.physics.cueing import least_elevations
 from aretane.core.physics.parameters import physics_of
-from aretane.core.physics.play import AIM
-from aretane.core.physics.sampling import Samples, errors, play_all, with_errors
+from aretane.core.physics.play import AIM, ELEVATION, HEIGHT
+from aretane.core.physics.sampling import Samples, play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
+from aretane.core.physics.table_shape import table_shape
 from aretane.core.planning.answer import follow_worth
-from aretane.core.planning.maps import BLUR, top
+from aretane.core.planning.maps import BLUR, expected, top
+from aretane.core.planning.one_place import stroke_of
 from aretane.core.planning.outlook import Game, Outlook
-from aretane.core.planning.pot_kernel import A_AIM, C_HEIGHT, C_SIDE, C_SPEED
 from aretane.core.planning.pots import Ground
 from aretane.core.planning.quick import quick_pot, quick_seen
-from aretane.core.planning.reach import reach_for
-from aretane.core.planning.strokes import Effort, errors_of
+from aretane.core.planning.strokes import Effort, draws_of
+from aretane.core.planning.ways_kernel import MOST_RAISED
 from aretane.core.rules.game import RackState
 from aretane.core.rules.masks import Outcomes, judge
 from aretane.core.skill.hand import Hand
@@ -64,8 +66,8 @@ class Tries:
     judged: Outcomes
 
 
-def play_fan(game: Game, layout: Layout, strokes: Floats, threads: int = 1) -> Tries:
-    played = play_all(layout, start_of(layout), strokes, threads)
+def play_fan(game: Game, layout: Layout, strokes: Floats, threads: int = 1, lucks: Ints | None = None) -> Tries:
+    played = play_all(layout, start_of(layout), strokes, threads, lucks=lucks)
     return Tries(layout, strokes, played, judged(game, played))
 
 
@@ -94,10 +96,12 @@ def direct_fan(layout: Layout, on: tuple[str, ...], speeds: tuple[float, ...], t
             block[:, AIM] = aims - squirt(side, end_mass)
             block[:, 1:4] = speed, side, height
             rows.append(block)
-    return np.concatenate(rows) if rows else np.zeros((0, 5))
+    return reachable(layout, np.concatenate(rows)) if rows else np.zeros((0, 5))
 
 
-def kick_fan(speeds: tuple[float, ...], tips: tuple[Point, ...], aims: int = KICK_AIMS) -> Floats:
+def kick_fan(
+    layout: Layout, speeds: tuple[float, ...], tips: tuple[Point, ...], aims: int = KICK_AIMS
+) -> Floats:
     """The whole circle."""
     every = np.linspace(-math.pi, math.pi, aims, endpoint=False)
     blocks = []
@@ -106,13 +110,23 @@ def kick_fan(speeds: tuple[float, ...], tips: tuple[Point, ...], aims: int = KIC
         block[:, AIM] = every
         block[:, 1:4] = speed, side, height
         blocks.append(block)
-    return np.concatenate(blocks)
+    return reachable(layout, np.concatenate(blocks))
+
+
+def reachable(layout: Layout, strokes: Floats) -> Floats:
+    """Those of `strokes` that the cue can come to, raised as far as a rail or a ball behind the cue ball asks."""
+    start = start_of(layout)
+    aims, heights = (np.ascontiguousarray(strokes[:, column]) for column in (AIM, HEIGHT))
+    least = least_elevations(start.numbers, start.integers, table_shape(layout.table).size, aims, heights)
+    raised = np.maximum(strokes[:, ELEVATION], least)
+    kept = (least <= MOST_RAISED) | (strokes[:, ELEVATION] >= least)
+    return np.asarray(np.column_stack([strokes[:, :ELEVATION], raised])[kept])
 
 
 def jump_fan(layout: Layout, on: tuple[str, ...]) -> Floats:
     """Every hit with a raised cue: over what is in the way."""
     fan = direct_fan(layout, on, (2.2, 2.8, 3.4), ((0.0, 0.0),))
-    fan[:, 4] = JUMP
+    fan[:, ELEVATION] = np.maximum(fan[:, ELEVATION], JUMP)
     return fan
 
 
@@ -126,18 +140,15 @@ def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, hande
     grid = outlook.quick(game.state).grid
     found: list[tuple[float, Idea]] = []
     for ball in game.on(game.state):
-        wider = np.array(
-            [reach_for(layout.table, layout.cue, _towards(layout, ball), layout.object_balls, handed).wider]
-        )
-        pots = ground.pots(ball, cue, effort.strokes, wider)
+        pots = ground.pots(ball, cue, effort.strokes, handed)
         if not len(pots):
             continue
         worth = follow_worth(outlook, game.state, ball)
         chance = pots.chance(hand)
         first = chance * grid.at(grid.blurred(worth, BLUR), pots.landing) + (1 - chance) * missed
         pots = pots.only(top(pots.pocket, first, ROUTES_TRIED))
-        weights, landings = ground.sampled(pots, hand, errors_of(ROUTE_DRAWS, 0))
-        score = (weights * grid.at(worth, landings)).sum(axis=1) + (1 - weights.sum(axis=1)) * missed
+        pot, value = expected(grid, ground.sampled(pots, hand, draws_of(ROUTE_DRAWS, 0)), worth)
+        score = value + (1 - pot) * missed
         ends: dict[int, list[Floats]] = {}
         for row in np.argsort(-score):
             rivals = ends.setdefault(int(pots.pocket[row]), [])
@@ -145,14 +156,8 @@ def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, hande
             if len(rivals) >= ROUTES or any(np.hypot(*(end - e)) < ROUTES_APART for e in rivals):
                 continue
             rivals.append(end)
-            c = pots.candidates[row]
-            stroke = Stroke(
-                float(c[C_SPEED]),
-                float(pots.solutions[row, A_AIM]),
-                side=float(c[C_SIDE]),
-                height=float(c[C_HEIGHT]),
-            )
-            found.append((float(score[row]), Idea(stroke, ball, POCKETS[int(pots.pocket[row])])))
+            idea = Idea(stroke_of(pots, int(row)), ball, POCKETS[int(pots.pocket[row])])
+            found.append((float(score[row]), idea))
     found.sort(key=lambda one: -one[0])
     return [idea for _, idea in found[:most]]
 
@@ -218,9 +223,9 @@ def _robust(
     game: Game, layout: Layout, strokes: Floats, hands: tuple[Hand, Hand], on_after: tuple[str, ...]
 ) -> Floats:
     """What each stroke leaves on average when a hand plays it; a foul counts as a table left wide open."""
-    wrong = errors(hands[0], SAFETY_DRAWS, 0)
-    every = np.concatenate([with_errors(_stroke(stroke), wrong) for stroke in strokes])
-    tries = play_fan(game, layout, every)
+    made = [tries_of(layout, _stroke(stroke), hands[0], SAFETY_DRAWS) for stroke in strokes]
+    every = np.concatenate([one.strokes for one in made])
+    tries = play_fan(game, layout, every, lucks=np.concatenate([one.lucks for one in made]))
     left = quick_leave(layout, tries.played, np.arange(len(every)), hands[1], on_after)
     left = np.where(tries.judged.foul | tries.judged.lost, 1.0, left)
     return np.asarray(np.where(tries.judged.pot, 0.3, left).reshape(len(strokes), SAFETY_DRAWS).mean(axis=1))
@@ -295,12 +300,6 @@ def allowed(game: Game, place: Point) -> bool:
         centre = table.head_line, table.width / 2
         return place[0] <= table.head_line and math.dist(place, centre) <= _d_radius(game)
     return True
-
-
-def _towards(layout: Layout, ball: str) -> float:
-    assert layout.cue is not None
-    (cx, cy), (bx, by) = layout.cue, layout.balls[ball]
-    return math.atan2(by - cy, bx - cx)
 
 
 def _counts(game: Game, fallen: list[tuple[str, int]]) -> tuple[str, int]:

@@ -8,7 +8,8 @@ from itertools import product
 
 import numpy as np
 
-from aretane.core.physics.compiled import Floats
+from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.physics.sampling import lucks_of
 
 # Tip places as (side, height): follow, stun, draw in grades, running and check side with each.
 _FEW = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.4), (0.35, 0.1), (-0.35, 0.1))
@@ -37,20 +38,30 @@ class Effort:
     @property
     def strokes(self) -> Floats:
         tips = (_FEW, _MORE, _MANY)[self.level]
-        return np.array([(speed, *tip) for speed, tip in product(_SPEEDS[self.level], tips)])
+        return np.array([(speed, *tip) for tip, speed in product(tips, _SPEEDS[self.level])])
 
 
 GLANCE = Effort("glance", 13, 7, 2, 8, 16, 100, 0)
+QUICK = Effort("quick", 13, 7, 6, 16, 16, 100, 1)
 COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0)
 FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1)
 FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2)
 EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}
 
 
+@dataclass(frozen=True)
+class Draws:
+    """What goes wrong: `errors` (blocks x draws x 5) are a share of the aim's range and standard normal errors of speed,
+    side, height and elevation; `lucks` (blocks x draws) what the table does.
+    """
+
+    errors: Floats
+    lucks: Ints
+
+
 @lru_cache(maxsize=32)
-def errors_of(draws: int, seed: int) -> Floats:
-    """Errors spread evenly over their whole range (blocks x draws x 4): share of the aim's range, and standard
-    normal errors of speed, side, height. `draws` is a power of two.
+def draws_of(draws: int, seed: int) -> Draws:
+    """Errors spread evenly over their whole range. `draws` is a power of two.
 
     Sobol' points, scrambled (A. B. Owen, Journal of Complexity 14 (1998) 466): each block of a power of two of them
     is balanced in itself. Places use different blocks, so that what is uneven in one evens out over the table.
@@ -58,6 +69,7 @@ def errors_of(draws: int, seed: int) -> Floats:
     from scipy.special import ndtri
     from scipy.stats.qmc import Sobol  # takes a second to load
 
-    even = Sobol(4, seed=seed).random(BLOCKS * draws).reshape(BLOCKS, draws, 4)
+    even = Sobol(5, seed=seed).random(BLOCKS * draws).reshape(BLOCKS, draws, 5)
     even[..., 0] = (np.argsort(np.argsort(even[..., 0], axis=1), axis=1) + 0.5) / draws
-    return np.concatenate([even[..., :1], ndtri(even[..., 1:])], axis=2)
+    errors = np.concatenate([even[..., :1], ndtri(even[..., 1:])], axis=2)
+    return Draws(errors, lucks_of(BLOCKS * draws, seed).reshape(BLOCKS, draws))

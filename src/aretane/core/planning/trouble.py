@@ -16,7 +16,7 @@ from aretane.core.geometry.groups import clusters
 from aretane.core.geometry.reading import ProblemBall, read_table
 from aretane.core.layout import Layout
 from aretane.core.physics.play import ON_TABLE
-from aretane.core.physics.sampling import errors, play_all, with_errors
+from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.kinds import FIRM
@@ -111,11 +111,12 @@ def _opening(outlook: Outlook, layout: Layout, ball: str, group: tuple[str, ...]
     start = start_of(layout)
     rows = np.argsort(-pots.chance(hand))
     strokes = [stroke_of(pots, int(row)) for row in rows]
-    played = play_all(layout, start, np.concatenate([with_errors(stroke, np.zeros((1, 4))) for stroke in strokes]))
+    played = play_all(layout, start, np.array([[s.aim, s.speed, s.side, s.height, s.elevation] for s in strokes]))
     opens = [i for i in range(len(strokes)) if _moved(layout, played.names, played.places[i], group) > FIRM]
     best = None
     for i in opens[:TRIED]:
-        drawn = play_all(layout, start, with_errors(strokes[i], errors(hand, SAMPLES, seed)))
+        tries = tries_of(layout, strokes[i], hand, SAMPLES, seed, ball=ball)
+        drawn = play_all(layout, start, tries.strokes, lucks=tries.lucks)
         fell = drawn.fates[:, drawn.names.index(ball)] == POCKETS.index(POCKETS[int(pots.pocket[rows[i]])])
         good = fell & (drawn.fates[:, 0] == ON_TABLE)
         works = sum(

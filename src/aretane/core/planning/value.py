@@ -12,7 +12,7 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout, State
 from aretane.core.physics.compiled import R_FIRST, R_RAILS_AFTER, Floats, Ints
-from aretane.core.physics.sampling import Samples, errors, play_all, with_errors
+from aretane.core.physics.sampling import Samples, play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.answer import Answer, answer_to
@@ -20,7 +20,7 @@ from aretane.core.planning.outlook import Outlook, Turn
 from aretane.core.planning.search import judged
 from aretane.core.planning.strength import promise
 from aretane.core.rules.game import RackState, ShotFacts
-from aretane.core.skill.hand import Hand
+from aretane.core.skill.effort import Demand
 from aretane.core.statistics.rates import Rate, rate_of, wilson
 from aretane.core.table import POCKETS
 
@@ -73,7 +73,7 @@ class _Case:
 
 
 def value_of(
-    outlook: Outlook, layout: Layout, stroke: Stroke, hand: Hand, samples: int, seed: int = 0,
+    outlook: Outlook, layout: Layout, stroke: Stroke, demand: Demand, samples: int, seed: int = 0,
     called: tuple[str, str] | None = None, looks: int = 40, threads: int = 1,
 ) -> Value:  # fmt: skip
     """The worth of an aimed `stroke` from `layout` for the player to shoot.
@@ -81,8 +81,8 @@ def value_of(
     Leaves of moved balls are looked at one by one, at most `looks` of each case; the others count their mean.
     """
     game = outlook.game
-    strokes = with_errors(stroke, errors(hand, samples, seed))
-    played = play_all(layout, start_of(layout), strokes, threads)
+    tries = tries_of(layout, stroke, outlook.hands[0], samples, seed, demand)
+    played = play_all(layout, start_of(layout), tries.strokes, threads, lucks=tries.lucks)
     call = (called[0], POCKETS.index(called[1])) if called and game.options.get("call") else None
     outcome = judged(game, played, call)
     worth, run = np.zeros(samples), np.zeros(samples)

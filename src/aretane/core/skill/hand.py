@@ -1,7 +1,11 @@
-"""A player's execution error: independent normal errors of aim, speed and tip place.
+"""A player's execution error: how far a stroke strays from what was meant, as independent normal errors.
 
-The presets' aim errors are the contract's; the others are assumed in proportion. For comparison, from memory: the
-computational-billiards tournaments played with .125 deg of aim, .075 m/s, .5 mm of tip.
+The aim error is the error of the *cue ball's direction*. Squirt of an unintended offset of the tip is in it, because
+that is all that a record can tell; an unintended offset then only turns the ball, and so throws the next one. The
+errors are those of a plain stroke: `effort` says how a stroke's demands widen them.
+
+The presets are calibrated to what such players do: `aretane bench --hands` prints pots, banks, kicks, jumps, lags and
+run-outs beside the ranges of the trade, and docs/hands.md tells where each number comes from.
 """
 
 from __future__ import annotations
@@ -9,42 +13,100 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from aretane.core.errors import InputError
+
+if TYPE_CHECKING:
+    from aretane.core.table import Table
+
+LEVELS = ("beginner", "club", "league", "professional")
 
 
 @dataclass(frozen=True)
 class Hand:
-    """Standard deviations: `aim` in radians, `speed` relative, `side` and `height` in fractions of the radius."""
+    """Standard deviations: `aim` of the cue ball's direction (radians), `speed` relative, `side` and `height` of the
+    tip's place in fractions of the radius; `rail` of the direction judged off one rail in a kick or bank, and
+    `elevation` of a raised cue (radians). `plain`: nothing widens these errors, and the table adds none of its own.
+    """
 
     aim: float
     speed: float
     side: float
     height: float
+    rail: float = 0.0
+    elevation: float = 0.0
+    plain: bool = False
+
+
+def _hand(aim: float, speed: float, tip: float, rail: float, elevation: float) -> Hand:
+    return Hand(math.radians(aim), speed, tip, tip, math.radians(rail), math.radians(elevation))
 
 
 PRESETS: dict[str, Hand] = {
-    "beginner": Hand(math.radians(1.2), 0.18, 0.10, 0.10),
-    "club": Hand(math.radians(0.5), 0.10, 0.05, 0.05),
-    "league": Hand(math.radians(0.3), 0.07, 0.035, 0.035),
-    "professional": Hand(math.radians(0.17), 0.04, 0.02, 0.02),
+    "beginner": _hand(0.40, 0.16, 0.090, 2.8, 9.0),
+    "club": _hand(0.16, 0.08, 0.045, 1.6, 4.5),
+    "league": _hand(0.09, 0.05, 0.030, 1.2, 2.8),
+    "professional": _hand(0.04, 0.025, 0.015, 0.85, 1.6),
 }
-
+# Snooker players are finer by about .6 (common practice: the same level of player, a longer table, a closer game).
+SNOOKER: dict[str, Hand] = {
+    "beginner": _hand(0.30, 0.16, 0.080, 2.8, 9.0),
+    "club": _hand(0.11, 0.08, 0.035, 1.6, 4.5),
+    "league": _hand(0.06, 0.05, 0.020, 1.2, 2.8),
+    "professional": _hand(0.024, 0.025, 0.010, 0.85, 1.6),
+}
+_LONG_TABLE = 3.0  # m: a table of snooker's size
 _LIMITS = {"aim_deg": 20.0, "speed": 1.0, "side": 0.5, "height": 0.5}
+_OPTIONAL = {"rail_deg": 20.0, "elevation_deg": 30.0}
 
 
-def hand_from(value: str | Mapping[str, object], field: str = "player") -> Hand:
-    """A preset by name, or an object with `aim_deg`, `speed`, `side`, `height`. Raises `InputError`."""
+def presets_for(table: Table) -> dict[str, Hand]:
+    """The presets' values on this kind of table."""
+    return SNOOKER if table.length > _LONG_TABLE else PRESETS
+
+
+def hand_from(value: str | Mapping[str, object], table: Table, field: str = "player") -> Hand:
+    """A preset by name, or an object with `aim_deg`, `speed`, `side`, `height` and, if known, `rail_deg` and
+    `elevation_deg`, which are else what players of this aim usually have. Raises `InputError`.
+    """
+    known = presets_for(table)
     if isinstance(value, str):
-        if value not in PRESETS:
-            raise InputError(field, f"unknown hand {value!r}; known are {', '.join(PRESETS)}")
-        return PRESETS[value]
+        if value not in known:
+            raise InputError(field, f"unknown hand {value!r}; known are {', '.join(known)}")
+        return known[value]
     if not isinstance(value, Mapping):
         raise InputError(field, "must be the name of a hand or an object with its errors")
     errors = {}
-    for name, most in _LIMITS.items():
+    for name, most in {**_LIMITS, **_OPTIONAL}.items():
         number = value.get(name)
+        if number is None and name in _OPTIONAL:
+            continue
         if isinstance(number, bool) or not isinstance(number, int | float) or not 0 <= number <= most:
             raise InputError(f"{field}.{name}", f"must be a number from 0 to {most:g}")
         errors[name] = float(number)
-    return Hand(math.radians(errors["aim_deg"]), errors["speed"], errors["side"], errors["height"])
+    aim = math.radians(errors["aim_deg"])
+    usual = usual_hand(aim, known)
+    rail, elevation = (
+        math.radians(errors[name]) if name in errors else getattr(usual, name.removesuffix("_deg"))
+        for name in _OPTIONAL
+    )
+    return Hand(aim, errors["speed"], errors["side"], errors["height"], rail, elevation)
+
+
+def usual_hand(aim: float, known: Mapping[str, Hand] = PRESETS) -> Hand:
+    """What players of this aim usually have: between the presets in proportion of ln(aim), beyond them half as
+    fast.
+    """
+    ordered = sorted(known.values(), key=lambda hand: hand.aim)
+    logs = [math.log(hand.aim) for hand in ordered]
+    at = math.log(max(aim, 1e-6))
+    inside = min(max(at, logs[0]), logs[-1])
+    upper = next(i for i in range(1, len(logs)) if inside <= logs[i] or i == len(logs) - 1)
+    share = (inside - logs[upper - 1]) / (logs[upper] - logs[upper - 1])
+
+    def between(name: str) -> float:
+        low, high = (math.log(getattr(hand, name)) for hand in (ordered[upper - 1], ordered[upper]))
+        return math.exp(low + share * (high - low) + 0.5 * (at - inside))
+
+    return Hand(aim, between("speed"), between("side"), between("height"), between("rail"), between("elevation"))

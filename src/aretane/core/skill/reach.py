@@ -1,22 +1,21 @@
-"""What reaching for a shot costs: a stretch, the rest, the off hand, a ball or a rail under the cue.
+"""What reaching for a shot costs: a stretch, the rest, the off hand.
 
 How much each widens the hand's error of aim is assumed; which of them apply is geometry. The player stands beside
-the table behind the cue ball; the cue points along the aim.
+the table behind the cue ball; the cue points along the aim. What a ball or a rail under the cue costs follows from how
+far the cue must be raised (`geometry.cueing`, `skill.effort`).
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from aretane.core.geometry.plane import ahead, distance_to_segment
 from aretane.core.table import Point, Table
 
 COMFORT, STRETCH = 1.0, 1.35  # m from the rail to the cue ball, along the cue: reached, stretched; beyond: rest
 OFF_HAND_GAIN = 0.35  # m that the other hand brings nearer when the body is in the way of the first (assumed)
-BUTT = 0.22  # m behind the cue ball in which a ball is under the cue
-WIDER = {"stretched": 1.25, "rest": 1.4, "off hand": 1.6, "over a ball": 1.6, "off the rail": 1.25}
+WIDER = {"stretched": 1.25, "rest": 1.4, "off hand": 1.35}
 
 
 @dataclass(frozen=True)
@@ -27,30 +26,21 @@ class Reach:
     words: tuple[str, ...]
 
 
-def reach_for(table: Table, cue: Point, aim: float, others: Mapping[str, Point], handed: str = "right") -> Reach:
+def reach_for(table: Table, cue: Point, aim: float, handed: str = "right") -> Reach:
     """How a player reaches this cue ball to shoot along `aim`. `handed`: right, left or both; of one of whom that
     is unknown nothing is counted.
     """
     if handed == "unknown":
         return Reach(1.0, ())
-    found = []
     behind = aim + math.pi
-    if _to_rail(table, cue, behind) < 1.8 * table.cue_radius:
-        found.append("off the rail")
-    back = ahead(cue, behind, BUTT)
-    if any(
-        distance_to_segment(place, cue, back) < table.radius + 0.012 and math.dist(place, cue) > 1e-9
-        for place in others.values()
-    ):
-        found.append("over a ball")
     lean = _lean(table, cue, behind, handed)
-    if lean > COMFORT:
-        other = _lean(table, cue, behind, "left" if handed == "right" else "right")
-        if handed != "both" and other < min(lean - OFF_HAND_GAIN, COMFORT) and lean > STRETCH:
-            found.append("off hand" if WIDER["off hand"] < WIDER["rest"] else "rest")
-        else:
-            found.append("stretched" if lean <= STRETCH else "rest")
-    return Reach(math.prod(WIDER[word] for word in found), tuple(found))
+    if lean <= COMFORT:
+        return Reach(1.0, ())
+    other = _lean(table, cue, behind, "left" if handed == "right" else "right")
+    word = "stretched" if lean <= STRETCH else "rest"
+    if handed != "both" and other < min(lean - OFF_HAND_GAIN, COMFORT) and WIDER["off hand"] < WIDER[word]:
+        word = "off hand"
+    return Reach(WIDER[word], (word,))
 
 
 def _lean(table: Table, cue: Point, behind: float, handed: str) -> float:
