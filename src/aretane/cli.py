@@ -52,6 +52,12 @@ def read(layout: str, as_json: bool) -> None:
         terminal.print_reading(answer)
 
 
+_plain_option = click.option(
+    "--plain-hand", is_flag=True,
+    help="The hand's errors exactly as they are: no effort, and a table without chance of its own.",
+)  # fmt: skip
+
+
 @commands.command()
 @click.argument("layout")
 @click.argument("stroke")
@@ -59,9 +65,12 @@ def read(layout: str, as_json: bool) -> None:
     "--samples", type=click.IntRange(0, MOST_SAMPLES), default=0, help="Repeat it with the player's hand."
 )
 @click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file.")
+@_plain_option
 @click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_json: bool) -> None:
+def simulate(
+    layout: str, stroke: str, samples: int, player: str, plain_hand: bool, seed: int, as_json: bool
+) -> None:
     """Play a STROKE on a LAYOUT: what touches what, what falls, and where everything stops."""
     from aretane.core.physics.aim import aimed
     from aretane.core.physics.sampling import sample
@@ -72,13 +81,13 @@ def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_
     from aretane.formats.stroke import read_stroke
 
     meant = read_stroke(_bytes(stroke))
-    hand = _hand(player, "--player")
     place = check_stroke(read_layout(_bytes(layout)), meant)
+    hand = _hand(player, "--player", place.table, plain=plain_hand)
     struck = aimed(place, meant)
     answer = shot_as_data(play(place, struck))
     if samples:
         answer |= samples_as_data(
-            place, meant, sample(place, struck, hand, samples, seed, threads=os.cpu_count() or 1)
+            place, meant, sample(place, struck, hand, samples, seed, os.cpu_count() or 1, ball=meant.at)
         )
     if _as_json(as_json):
         click.echo(json.dumps(answer))
@@ -88,6 +97,7 @@ def simulate(layout: str, stroke: str, samples: int, player: str, seed: int, as_
 
 _layout_options = (
     click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file."),
+    _plain_option,
     click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly."),
     click.option(
         "--effort", type=click.Choice(["glance", "coarse", "fine", "finest"]), default="coarse", show_default=True,
@@ -115,7 +125,14 @@ def _with(options: tuple[Any, ...]) -> Any:
 )  # fmt: skip
 @_with(_layout_options)
 def options_command(
-    layout: str, opponent: str | None, player: str, seed: int, effort: str, handed: str, as_json: bool
+    layout: str,
+    opponent: str | None,
+    player: str,
+    plain_hand: bool,
+    seed: int,
+    effort: str,
+    handed: str,
+    as_json: bool,
 ) -> None:
     """The choices at a LAYOUT, attack and safety, with what each is worth to these two players."""
     from aretane.core.planning.options import options_for
@@ -123,9 +140,9 @@ def options_command(
     from aretane.formats.choices import options_as_data
     from aretane.formats.layout import read_layout
 
-    hand = _hand(player, "--player")
-    other = _hand(opponent, "--opponent") if opponent else hand
     place = read_layout(_bytes(layout))
+    hand = _hand(player, "--player", place.table, plain=plain_hand)
+    other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent else hand
     found = options_for(place, (hand, other), EFFORTS[effort], seed, os.cpu_count() or 1, handed=handed)
     answer = options_as_data(found, place.discipline)
     if _as_json(as_json):
@@ -137,7 +154,7 @@ def options_command(
 @commands.command("plan")
 @click.argument("layout")
 @_with(_layout_options)
-def plan_command(layout: str, player: str, seed: int, effort: str, as_json: bool) -> None:
+def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool) -> None:
     """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
     from aretane.core.planning.options import outlook_for, renewed
     from aretane.core.planning.outlook import game_of
@@ -146,8 +163,8 @@ def plan_command(layout: str, player: str, seed: int, effort: str, as_json: bool
     from aretane.formats.choices import plan_as_data
     from aretane.formats.layout import read_layout
 
-    hand, threads = _hand(player, "--player"), os.cpu_count() or 1
-    place = read_layout(_bytes(layout))
+    threads, place = os.cpu_count() or 1, read_layout(_bytes(layout))
+    hand = _hand(player, "--player", place.table, plain=plain_hand)
     hands, care = (hand, hand), EFFORTS[effort]
     outlook = outlook_for(game_of(place), hands, care, seed, threads)
     plan = plan_for(outlook, renewed(hands, care, seed, threads), care, seed, threads)
@@ -158,14 +175,15 @@ def plan_command(layout: str, player: str, seed: int, effort: str, as_json: bool
         terminal.print_plan(answer)
 
 
-def _hand(player: str, field: str) -> Any:
-    """A preset, or the hand in a JSON file."""
-    from aretane.core.skill.hand import PRESETS, hand_from
+def _hand(player: str, field: str, table: Any, *, plain: bool) -> Any:
+    """A preset on this table, or the hand in a JSON file."""
+    from dataclasses import replace
+
+    from aretane.core.skill.hand import LEVELS, hand_from
     from aretane.formats.schema import parse
 
-    if player in PRESETS or not Path(player).is_file():
-        return hand_from(player, field)
-    return hand_from(parse(_bytes(player)), field)
+    named = player in LEVELS or not Path(player).is_file()
+    return replace(hand_from(player if named else parse(_bytes(player)), table, field), plain=plain)
 
 
 @commands.command()

@@ -9,7 +9,8 @@ import numpy as np
 
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.grid import Grid
-from aretane.core.planning.options import Option, Options, landing_of
+from aretane.core.planning.option import Option, Options
+from aretane.core.planning.options import landing_of
 from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.plan import Entry, Plan
 from aretane.core.planning.rotation import RotationOutlook
@@ -49,6 +50,17 @@ def option_as_data(option: Option, *, straight: bool) -> dict[str, Any]:
         "win": None if straight else asdict(value.win),
         "opponent_next": asdict(value.opponent_next),
         "why": option.why,
+        "route": option.route,
+        "played": value.played,
+        "variations": [
+            {
+                "stroke": stroke_as_data(one.stroke),
+                "pot": asdict(one.value.pot),
+                "position": asdict(one.value.position),
+                "value": asdict(one.value.win),
+            }
+            for one in option.variations
+        ],
         "run": value.run,
         "after_pot": value.after_pot,
         "after_miss": value.after_miss,

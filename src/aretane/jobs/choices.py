@@ -142,6 +142,10 @@ class Choices:
                     body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
                     body["options"]["complete"] = begin + CHUNK >= len(tasks)
                 yield base + share * (0.25 + 0.5 * (begin + CHUNK) / (len(tasks) + CHUNK)), body
+            found = self._part(played, level, outlook, found)
+            body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
+            body["options"]["complete"] = True
+            yield base + 0.8 * share, body
             body["curves"] = curves(arranged(outlook, found), wanted.race)
             body["schools"] = schools(arranged(outlook, found))
             body["plan"], body["trouble"] = self._part(plan, wanted, level, outlook)
@@ -224,6 +228,14 @@ def value(wanted: Wanted, level: str, outlook: Any, tasks: list[Any]) -> list[An
     from aretane.core.planning.strokes import EFFORTS
 
     return [valued(outlook, task, EFFORTS[level], SEED, THREADS, wanted.handed) for task in tasks]
+
+
+def played(level: str, outlook: Any, found: list[Any]) -> list[Any]:
+    """The options with values from racks played on to their end."""
+    from aretane.core.planning.played import played_on
+    from aretane.core.planning.strokes import EFFORTS
+
+    return played_on(outlook, found, EFFORTS[level].played, SEED, THREADS)
 
 
 def plan(wanted: Wanted, level: str, outlook: Any) -> tuple[Body, Body]:

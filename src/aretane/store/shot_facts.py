@@ -13,6 +13,7 @@ from aretane.core.review.partners import SEATS, who_played
 from aretane.core.review.position import PositionError
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_facts import VERSION, ShotFact, shot_facts
+from aretane.core.review.skill_fact import SkillFact
 from aretane.store.club import player_id
 from aretane.store.database import Db
 from aretane.store.games import Game, load
@@ -20,9 +21,9 @@ from aretane.store.games import Game, load
 _COLUMNS = (
     "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
     " intent_source, ball, pocket, result, foul, tried, made, cut_angle, cut_side, cue_distance,"
-    " pocket_distance, open, tolerance, travel, target_source, error, opening"
+    " pocket_distance, open, tolerance, travel, target_source, error, opening, skill"
 )
-_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 29)})"
+_INSERT = f"INSERT INTO shot_fact ({_COLUMNS}) VALUES ({', '.join(['%s'] * 30)})"
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,7 @@ class StoredFact:
     game_id: str
     shot_id: str
     player_name: str | None
+    discipline: str
     fact: ShotFact
 
 
@@ -88,6 +90,7 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None, since: 
             fact.target_source,
             orjson.dumps(asdict(fact.error)).decode() if fact.error else None,
             orjson.dumps(asdict(fact.opening)).decode() if fact.opening else None,
+            orjson.dumps(asdict(fact.skill)).decode(),
         )
         for fact in facts
         if fact.rack >= since
@@ -147,11 +150,12 @@ def _stored(row: dict[str, Any]) -> StoredFact:
         error["vector"] = tuple(error["vector"])
     names = ShotFact.__dataclass_fields__
     opening = orjson.loads(row["opening"]) if row["opening"] else None
-    values = {name: row[name] for name in names if name not in ("error", "opening")}
+    values = {name: row[name] for name in names if name not in ("error", "opening", "skill")}
     values["tried"], values["made"] = bool(row["tried"]), bool(row["made"])
     fact = ShotFact(
         **values,
         error=PositionError(**error) if error else None,
         opening=BreakFact(**opening) if opening else None,
+        skill=SkillFact(**orjson.loads(row["skill"])) if row["skill"] else SkillFact(),
     )
-    return StoredFact(row["game_id"], row["shot_id"], row["player_name"], fact)
+    return StoredFact(row["game_id"], row["shot_id"], row["player_name"], row["discipline"], fact)

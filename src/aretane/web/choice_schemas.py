@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from aretane.web.lab_schemas import StrokeRequest
+from aretane.web.lab_schemas import HandNumbers, StrokeRequest
 from aretane.web.schemas import Answer, Place, RateAnswer
 
 
@@ -46,13 +46,6 @@ class ChoicesRequest(Answer):
     drawn: list[DrawnStroke] = Field(default_factory=list, max_length=4)
 
 
-class HandNumbers(Answer):
-    aim_deg: float
-    speed: float
-    side: float
-    height: float
-
-
 class ZoneAnswer(Answer):
     grade: str
     outline: list[Place]
@@ -85,8 +78,19 @@ class LeavesAnswer(Answer):
     kick: float
 
 
+class VariationAnswer(Answer):
+    """Another stroke of the same idea; `value` is its chance to win (straight pool: balls ahead)."""
+
+    stroke: dict[str, Any]
+    pot: RateAnswer
+    position: RateAnswer
+    value: RateAnswer
+
+
 class OptionAnswer(Answer):
-    """As the command `options` prints it; `ahead` instead of `win` in straight pool."""
+    """As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
+    ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
+    """
 
     kind: str
     also: list[str]
@@ -109,6 +113,9 @@ class OptionAnswer(Answer):
     leaves: LeavesAnswer | None
     path: list[Place]
     landing: list[Place]
+    route: str
+    played: int
+    variations: list[VariationAnswer]
 
 
 class OptionsBody(Answer):
@@ -269,12 +276,18 @@ class HandQuery(Answer):
     player: int
     prior: Literal["beginner", "club", "league", "professional"] = "club"
     session: str | None = "match"
+    discipline: str | None = None
 
 
 class HandAnswer(Answer):
-    """Aim in degrees, speed relative, side and height in radii of the ball."""
+    """Aim and rail in degrees, speed relative, side and height in radii of the ball; `says` how good that is,
+    `on` which kind of table.
+    """
 
+    says: str
+    on: str
     aim_deg: ParameterAnswer
+    rail_deg: ParameterAnswer
     speed: ParameterAnswer
     side: ParameterAnswer
     height: ParameterAnswer

@@ -5,7 +5,8 @@ computed.
 from __future__ import annotations
 
 import math
-from dataclasses import asdict
+from collections.abc import Sequence
+from dataclasses import asdict, astuple
 from typing import Any
 
 from apiflask import APIBlueprint
@@ -13,8 +14,10 @@ from apiflask import APIBlueprint
 from aretane.core.errors import InputError
 from aretane.core.rules.options import check_options
 from aretane.core.skill.estimate import Parameter
-from aretane.core.skill.hand import Hand, hand_from
-from aretane.core.statistics.success_map import hand_of, success_map
+from aretane.core.skill.hand import LONG_TABLE, Hand, hand_as_data, hand_from
+from aretane.core.statistics.success_map import hand_of, same_kind, success_map
+from aretane.core.table import PRESETS as TABLES
+from aretane.core.table import Table, table_from
 from aretane.formats.stroke import stroke_from
 from aretane.jobs.choices import Drawn, Wanted
 from aretane.store.club import Author, players
@@ -36,12 +39,15 @@ DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set of
 @blueprint.output(ChoicesAnswer)
 def choices(json_data: ChoicesRequest) -> dict[str, Any]:
     """What is known now; asking again tells how far it has come. Work stops when nobody asks any more."""
+    table = table_from(json_data.table)
     with transaction() as (db, author):
-        player = _hand(db, author, json_data.player, "player")
-        opponent = player if json_data.opponent is None else _hand(db, author, json_data.opponent, "opponent")
+        player = _hand(db, author, json_data.player, table, "player")
+        opponent = (
+            player if json_data.opponent is None else _hand(db, author, json_data.opponent, table, "opponent")
+        )
     wanted = _wanted(json_data, (player, opponent))
     answer = context().choices.ask(author.club_id, wanted)
-    return {**asdict(answer), "hands": [_numbers(player), _numbers(opponent)]}
+    return {**asdict(answer), "hands": [hand_as_data(player), hand_as_data(opponent)]}
 
 
 @blueprint.delete("/choices/<hash>")
@@ -58,10 +64,14 @@ def hand(query_data: HandQuery) -> dict[str, Any]:
     """A player's hand as his record tells it, and what it means for every family of pots."""
     with transaction() as (db, author):
         rows = chosen(db, author.club_id, Filter(session=query_data.session, player=query_data.player))
-    facts = [row.fact for row in rows]
-    found = hand_of(facts, query_data.prior)
+    table = _table_of([row.discipline for row in rows], query_data.discipline)
+    facts = [row.fact for row in rows if same_kind(row.discipline, table)]
+    found = hand_of(facts, table, query_data.prior)
     return {
+        "says": found.says,
+        "on": "a snooker table" if table.length > LONG_TABLE else "pool tables",
         "aim_deg": _in_degrees(found.aim),
+        "rail_deg": _in_degrees(found.rail),
         "speed": asdict(found.speed),
         "side": asdict(found.side),
         "height": asdict(found.height),
@@ -100,18 +110,21 @@ def _wanted(asked: ChoicesRequest, hands: tuple[Hand, Hand]) -> Wanted:
     return Wanted(asked.kind, layout, asked.rules, hands, asked.handed, levels, drawn, asked.race, asked.answering)
 
 
-def _hand(db: Db, author: Author, asked: str | dict[str, Any], field: str) -> Hand:
+def _hand(db: Db, author: Author, asked: str | dict[str, Any], table: Table, field: str) -> Hand:
     if isinstance(asked, str) or "record" not in asked:
-        return hand_from(asked, field)
+        return hand_from(asked, table, field)
     number = next((one["id"] for one in players(db, author.club_id) if one["name"] == asked["record"]), None)
     if number is None:
-        return hand_of(()).hand
-    found = hand_of([row.fact for row in chosen(db, author.club_id, Filter(player=int(str(number))))]).hand
-    return Hand(*(float(f"{value:.{DIGITS}g}") for value in (found.aim, found.speed, found.side, found.height)))
+        return hand_of((), table).hand
+    rows = chosen(db, author.club_id, Filter(player=int(str(number))))
+    found = hand_of([row.fact for row in rows if same_kind(row.discipline, table)], table).hand
+    return Hand(*(float(f"{value:.{DIGITS}g}") for value in astuple(found)[:6]))
 
 
-def _numbers(one: Hand) -> dict[str, float]:
-    return {"aim_deg": math.degrees(one.aim), "speed": one.speed, "side": one.side, "height": one.height}
+def _table_of(played: Sequence[str], asked: str | None) -> Table:
+    """The kind of table that is asked for, else the one that most of the record is from."""
+    snooker = asked == "snooker" if asked else 2 * sum(one == "snooker" for one in played) > len(played)
+    return TABLES["snooker-12ft" if snooker else "pool-9ft"]
 
 
 def _in_degrees(one: Parameter) -> dict[str, Any]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import os
 from dataclasses import replace
 from typing import Any
@@ -11,8 +10,7 @@ from apiflask import APIBlueprint
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.physics.parameters import LIMITS, changes_from, physics_as_data, physics_of
-from aretane.core.skill.hand import PRESETS as HANDS
-from aretane.core.skill.hand import hand_from
+from aretane.core.skill.hand import hand_as_data, hand_from, presets_for
 from aretane.core.table import PRESETS, table_as_data, table_from
 from aretane.formats.stroke import stroke_from
 from aretane.web.game_answer import table_as_answer
@@ -38,20 +36,11 @@ def lab() -> dict[str, Any]:
                 "table": table_as_answer(table),
                 "physics": physics_as_data(physics_of(table)),
                 "disciplines": _POOL if name.startswith("pool") else [name.split("-")[0]],
+                "hands": [{"id": level, **hand_as_data(hand)} for level, hand in presets_for(table).items()],
             }
             for name, table in PRESETS.items()
         ],
         "limits": LIMITS,
-        "hands": [
-            {
-                "id": name,
-                "aim_deg": math.degrees(hand.aim),
-                "speed": hand.speed,
-                "side": hand.side,
-                "height": hand.height,
-            }
-            for name, hand in HANDS.items()
-        ],
         "balls": {discipline: [CUE, *balls] for discipline, balls in OBJECT_BALLS.items()},
         "tip_limit": TIP_LIMIT,
         "fastest": FASTEST,
@@ -75,10 +64,10 @@ def simulate(json_data: SimulateRequest) -> dict[str, Any]:
     place = check_stroke(layout, meant)
     struck = aimed(place, meant)
     shot = play(place, struck)
-    hand = hand_from(json_data.hand, "hand")
+    hand = hand_from(json_data.hand, place.table, "hand")
     samples = None
     if json_data.samples:
-        drawn = sample(place, struck, hand, json_data.samples, json_data.seed, THREADS)
+        drawn = sample(place, struck, hand, json_data.samples, json_data.seed, THREADS, ball=meant.at)
         samples = samples_as_data(place, meant, drawn)
     physics = physics_of(place.table)
     return {

@@ -102,27 +102,36 @@ class SimulateAnswer(Answer):
     samples: SamplesAnswer | None
 
 
-class TableChoice(Answer):
-    id: str
-    table: TableAnswer
-    physics: dict[str, float]
-    disciplines: list[str]
+class HandNumbers(Answer):
+    """A hand as its file has it: degrees, relative speed, fractions of the ball's radius."""
 
-
-class HandChoice(Answer):
-    id: str
     aim_deg: float
     speed: float
     side: float
     height: float
+    rail_deg: float
+    elevation_deg: float
+
+
+class HandChoice(HandNumbers):
+    id: str
+
+
+class TableChoice(Answer):
+    """A table, its parameters, and what the preset hands come to on it."""
+
+    id: str
+    table: TableAnswer
+    physics: dict[str, float]
+    disciplines: list[str]
+    hands: list[HandChoice]
 
 
 class LabAnswer(Answer):
-    """What the lab offers: tables with their parameters and what those may be changed to, hands, balls."""
+    """What the lab offers: tables with their parameters and what those may be changed to, balls."""
 
     tables: list[TableChoice]
     limits: dict[str, tuple[float, float]]
-    hands: list[HandChoice]
     balls: dict[str, list[str]]
     tip_limit: float
     fastest: float

@@ -6,6 +6,7 @@ from math import comb
 
 import numpy as np
 import pytest
+from aretane.core.planning.reach import WIDER, reach_for
 
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
@@ -17,7 +18,6 @@ from aretane.core.planning.kinds import kind_of
 from aretane.core.planning.outlook import game_of
 from aretane.core.planning.push_out import speed_to
 from aretane.core.planning.quick import quick_pot, quick_seen
-from aretane.core.planning.reach import WIDER, reach_for
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import TABLE, nine_ball

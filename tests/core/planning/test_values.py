@@ -2,10 +2,10 @@
 
 import numpy as np
 import pytest
+from aretane.core.planning.duel import duels
 
 from aretane.core.layout import Layout, State
 from aretane.core.planning.answer import answer_to, kick_chance, likeliest
-from aretane.core.planning.duel import duels
 from aretane.core.planning.options import outlook_for
 from aretane.core.planning.outlook import EVEN, Scale, between, game_of, hidden_value, standing_of, usual_of
 from aretane.core.planning.search import direct_fan, judged, kick_fan, play_fan

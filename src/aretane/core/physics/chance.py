@@ -2,7 +2,8 @@
 
 Every shot that is played with chance has a number, its luck. Whatever a ball meets draws from that number, from the
 ball and from how many chance errors it has met before, and from nothing else: two variants of a shot with the same
-luck meet the same table (common random numbers), in whatever order things happen. Luck 0 is the table without chance.
+luck meet the same table (common random numbers), in whatever order things happen. Luck 0 is the table without
+chance.
 """
 
 from __future__ import annotations
@@ -33,7 +34,7 @@ def begin(p: Floats, luck: int) -> None:
 @kernel
 def rail_liveliness(b: Floats, p: Floats, i: int) -> float:
     """Factor on a rail's restitution, this time."""
-    return 1.0 + p[P_RAIL_SCATTER] * _next(b, p, i)
+    return 1.0 + p[P_RAIL_SCATTER] * _next(b, p, i)  # type: ignore[no-any-return]
 
 
 @kernel
@@ -68,13 +69,13 @@ def roll_off(b: Floats, p: Floats, i: int, speed: float) -> None:
 def _next(b: Floats, p: Floats, i: int) -> float:
     """The next standard normal error that ball i meets."""
     b[i, DRAWN] += 1.0
-    return _normal(int(p[P_LUCK]), i, int(b[i, DRAWN]))  # type: ignore[no-any-return]
+    return _normal(int(p[P_LUCK]), i, int(b[i, DRAWN]))
 
 
 @kernel
 def hand_error(luck: int, which: int) -> float:
     """Standard normal error number `which` of the hand in the shot with this luck."""
-    return _normal(luck, _HAND, which)  # type: ignore[no-any-return]
+    return _normal(luck, _HAND, which)
 
 
 @kernel

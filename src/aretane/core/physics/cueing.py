@@ -1,8 +1,9 @@
 """How low the tip can come, and how far the cue must be raised over a rail or a ball behind the cue ball.
 
-The cue is a straight rod that tapers: what lies behind the cue ball in the cue's own upright plane must stay below it.
-With the tip a fraction h of the radius above the centre (across the cue) and the cue raised by e, the tip meets the
-ball R (1 + h cos e + sqrt(1 - h²) sin e) above the bed and R (sqrt(1 - h²) cos e - h sin e) behind its centre.
+The cue is a straight rod that tapers: what lies behind the cue ball in the cue's own upright plane must stay
+below it. With the tip a fraction h of the radius above the centre (across the cue) and the cue raised by e,
+the tip meets the ball R (1 + h cos e + sqrt(1 - h²) sin e) above the bed and R (sqrt(1 - h²) cos e - h sin e)
+behind its centre.
 """
 
 from __future__ import annotations
@@ -26,8 +27,8 @@ LONGEST = 1.2  # m of cue beyond which nothing is in its way
 
 @kernel
 def least_elevation(b: Floats, k: Ints, size: Floats, x: float, y: float, aim: float, height: float) -> float:
-    """Least elevation (radians; 0: level; `UNREACHABLE`) to strike the cue ball at (x, y) along `aim` with the tip at
-    `height` (fractions of R), past the rail and the balls 1, 2, ... of `b`.
+    """Least elevation (radians; 0: level; `UNREACHABLE`) to strike the cue ball at (x, y) along `aim` with the
+    tip at `height` (fractions of R), past the rail and the balls 1, 2, ... of `b`.
     """
     radius = b[0, RADIUS]
     back_x, back_y = -math.cos(aim), -math.sin(aim)
@@ -53,7 +54,7 @@ def least_elevation(b: Floats, k: Ints, size: Floats, x: float, y: float, aim: f
                 aside = abs(to_x * back_y - to_y * back_x)
                 clear = _over_ball(tip, behind, cos, tan, along, aside, b[i, RADIUS])
         if clear:
-            return 0.0 if step == 0 else e  # type: ignore[no-any-return]
+            return 0.0 if step == 0 else e
     return UNREACHABLE
 
 

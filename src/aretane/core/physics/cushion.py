@@ -13,8 +13,8 @@ import math
 
 from aretane.core.physics.chance import rail_liveliness, turn_off_rail
 from aretane.core.physics.compiled import (
-    P_LUCK, P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ,
-    Z, Floats, Ints, kernel,
+    P_LUCK, P_RAIL_FRICTION, P_RAIL_RESTITUTION, P_RAIL_SOFTENING, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX,
+    WY, WZ, Z, Floats, Ints, kernel,
 )  # fmt: skip
 
 _LEAST_RESTITUTION = 0.4

@@ -13,7 +13,8 @@ import math
 from aretane.core.physics.chance import ball_friction
 from aretane.core.physics.compiled import (
     AIR, DROP, HOP, MASS, P_BALL_RESTITUTION, P_BED_RESTITUTION, P_FRICTION_DECAY, P_FRICTION_FLOOR,
-    P_FRICTION_SPAN, P_LUCK, P_SLIDE, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ, X, Y, Z, Floats, Ints, kernel,
+    P_FRICTION_SPAN, P_LUCK, P_SLIDE, PHASE, RADIUS, ROLL, SLOW, VX, VY, VZ, WX, WY, WZ, X, Y, Z, Floats, Ints,
+    kernel,
 )  # fmt: skip
 from aretane.core.physics.motion import slip_x, slip_y
 

@@ -12,8 +12,8 @@ import math
 
 from aretane.core.physics.chance import roll_off
 from aretane.core.physics.compiled import (
-    AIR, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, DROP, FAR, GRAVITY, P_CAPTURE_DEPTH, P_LUCK, P_ROLL,
-    P_SLIDE, P_SPIN, PHASE, RADIUS, REST, ROLL, SLIDE, T0, VX, VY, VZ, WX, WY, WZ, X, Y, Z,
+    AIR, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, DROP, FAR, GRAVITY, P_CAPTURE_DEPTH, P_LUCK,
+    P_ROLL, P_SLIDE, P_SPIN, PHASE, RADIUS, REST, ROLL, SLIDE, T0, VX, VY, VZ, WX, WY, WZ, X, Y, Z,
     Floats, Ints, inlined,
 )  # fmt: skip
 

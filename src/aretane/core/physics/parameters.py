@@ -19,9 +19,10 @@ class Physics:
 
     Friction between two balls is `friction_floor` + `friction_span` exp(-`friction_decay` slip). Rail restitution
     falls by `rail_softening` for each m/s of the impact. `capture_depth` is the part of its radius that a ball must
-    have fallen beyond the slate before it cannot come back. The last seven of the bed say how much chance there is in
-    it, see `chance`: standard deviations of a rail's restitution (relative) and of the direction off it (radians), of
-    ln(friction between balls), how often and how much a ball clings, and of the bed's slope (radians).
+    have fallen beyond the slate before it cannot come back. The last seven of the bed say how much chance
+    there is in it, see `chance`: standard deviations of a rail's restitution (relative) and of the direction off it
+    (radians), of ln(friction between balls), how often and how much a ball clings, and of the bed's slope
+    (radians).
     """
 
     slide_friction: float = 0.2
@@ -61,11 +62,11 @@ _KERNEL_FIELDS = tuple(field.name for field in fields(Physics))[:18]
 # starts at 2.3 m/s and a stroke of 6.5 m/s runs a little over four lengths (common practice; tests/core/physics
 # hold it). End mass ratio 28: two degrees of squirt at half a radius, a usual cue (assumed). Capture depth:
 # assumed.
-# Chance. Slope .1 mm a metre: half of the WPA's limit for a bed (.020 in over its length: .2 mm a metre). A ball clings
-# once in a hundred contacts and then throws about three times as much: D. G. Alciatore on cling, skid and kick (from
-# memory); players of snooker count one or two kicks in a frame. Rails: two balls of one machine come off the same rail
-# within two per cent of speed and a third of a degree (assumed). Friction between balls a fifth up or down with chalk and
-# handling (assumed).
+# Chance. Slope .1 mm a metre: half of the WPA's limit for a bed (.020 in over its length: .2 mm a metre). A
+# ball clings once in a hundred contacts and then throws about three times as much: D. G. Alciatore on cling,
+# skid and kick (from memory); players of snooker count one or two kicks in a frame. Rails: two balls of one
+# machine come off the same rail within two per cent of speed and a third of a degree (assumed). Friction
+# between balls a fifth up or down with chalk and handling (assumed).
 POOL = Physics()
 
 # Snooker. Sliding .21, rolling .0127: S. Mathavan, M. R. Jackson, R. M. Parkin, "Application of high-speed

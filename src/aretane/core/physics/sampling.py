@@ -1,7 +1,7 @@
 """The same shot many times with a player's hand on a table with its own chance (Monte Carlo).
 
-The errors of sample s and its luck depend on the seed and on s alone, so two variants of a shot are compared under the
-same errors (common random numbers), and the answer does not depend on how many threads worked on it.
+The errors of sample s and its luck depend on the seed and on s alone, so two variants of a shot are compared
+under the same errors (common random numbers), and the answer does not depend on how many threads worked on it.
 """
 
 from __future__ import annotations
@@ -66,8 +66,8 @@ def tries_of(
     layout: Layout, stroke: Stroke, hand: Hand, samples: int, seed: int = 0, demand: Demand | None = None,
     handed: str = "unknown", ball: str | None = None,
 ) -> Tries:  # fmt: skip
-    """`samples` tries at an aimed stroke. A longer draw begins like a shorter one. `demand`: what the stroke asks, if
-    that is known already; else it is read from its course, `ball` being meant to fall.
+    """`samples` tries at an aimed stroke. A longer draw begins like a shorter one. `demand`: what the stroke
+    asks, if that is known already; else it is read from its course, `ball` being meant to fall.
     """
     if demand is None:
         demand = PLAIN if hand.plain else demand_of(layout, stroke, ball, handed)
@@ -79,9 +79,9 @@ def tries_of(
 
 
 def with_errors(stroke: Stroke, wrong: Floats, end_mass_ratio: float) -> Floats:
-    """The strokes (n x 5) that are made under errors (n x 5) of the cue ball's direction, of speed, side, height and
-    elevation. `stroke` is aimed. An unintended offset's squirt is part of the first: the cue is turned so that the ball
-    goes where that error says, and the offset only turns the ball.
+    """The strokes (n x 5) that are made under errors (n x 5) of the cue ball's direction, of speed, side,
+    height and elevation. `stroke` is aimed. An unintended offset's squirt is part of the first: the cue is
+    turned so that the ball goes where that error says, and the offset only turns the ball.
     """
     rows = np.empty((len(wrong), 5))
     rows[:, SPEED] = np.maximum(stroke.speed * (1.0 + wrong[:, 1]), _SLOWEST)
@@ -123,7 +123,9 @@ def sample(
     handed: str = "unknown",
     ball: str | None = None,
 ) -> Samples:
-    """Play an aimed stroke `samples` times, `ball` being meant to fall (None: what falls without error). `progress` hears how many are done; raises `Cancelled`."""
+    """Play an aimed stroke `samples` times, `ball` being meant to fall (None: what falls without error).
+    `progress` hears how many are done; raises `Cancelled`.
+    """
     tries = tries_of(layout, stroke, hand, samples, seed, handed=handed, ball=ball)
     return play_all(layout, start_of(layout), tries.strokes, threads, progress, cancelled, tries.lucks)
 

@@ -37,7 +37,10 @@ def table_shape(table: Table) -> TableShape:
         table.corner_mouth / math.sqrt(2) + corner.lead,
         table.side_mouth / 2 + side.lead,
     ]
-    pockets = [[*pocket.mouth, *pocket.axis, pocket.shelf, *pocket.tips[0], *pocket.tips[1]] for pocket in table.pockets.values()]
+    pockets = [
+        [*pocket.mouth, *pocket.axis, pocket.shelf, *pocket.tips[0], *pocket.tips[1]]
+        for pocket in table.pockets.values()
+    ]
     rows = [_row(jaw) for pair in both.values() for jaw in pair]
     return TableShape(np.array(size), np.array(rows), np.array(pockets))
 

@@ -7,17 +7,20 @@ from collections.abc import Callable, Mapping, MutableMapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from aretane.core.ball import CUE
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.shot import simulate
-from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.equity import attack_value, break_even
 from aretane.core.planning.frame import frame_chance
 from aretane.core.planning.free_order import FreeOrderOutlook
 from aretane.core.planning.kinds import kind_of
+from aretane.core.planning.option import ATTACK, SAFE, Option, Options
 from aretane.core.planning.outlook import Game, Outlook, game_of
+from aretane.core.planning.plain import moved_by, plain_first, route_of, run_after
 from aretane.core.planning.plan import Renew
+from aretane.core.planning.played import played_on
 from aretane.core.planning.push_out import push_outs
 from aretane.core.planning.rotation import RotationOutlook, Stage
 from aretane.core.planning.search import (
@@ -42,49 +45,12 @@ from aretane.core.skill.hand import Hand
 from aretane.core.skill.reach import Reach, reach_for
 from aretane.core.statistics.rates import Rate
 
-ATTACK = ("attack", "two-way")
-SAFE = ("safety", "containing", "escape", "deny", "tie-up")
 ROTATION = ("nine-ball", "ten-ball")
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
 LOOKS = 12  # leaves of a case that are looked at closely, at least
 HIDES = 0.35  # a safety that hides the ball less often only contains
-
-
-@dataclass(frozen=True)
-class Option:
-    """A choice. `ball` in `pocket` is meant, or nothing; `path` is the cue ball's way when nothing goes wrong."""
-
-    kind: str
-    also: tuple[str, ...]
-    intent: str
-    ball: str | None
-    pocket: str | None
-    stroke: Stroke
-    value: Value
-    reach: Reach
-    fraction: float | None
-    path: tuple[tuple[float, float], ...]
-    why: str = ""
-
-    @property
-    def win(self) -> float:
-        return float(self.value.win.p or 0.0)
-
-
-@dataclass(frozen=True)
-class Options:
-    """All choices, best first. `break_even_pot`: from which pot on the best attack beats the best safety.
-    `horizon`: how far values look ahead.
-    """
-
-    options: tuple[Option, ...]
-    best_attack: int | None
-    best_safety: int | None
-    break_even_pot: float | None
-    horizon: str
-    points: bool
 
 
 def outlook_for(
@@ -127,6 +93,7 @@ def options_for(
     outlook = outlook_for(game, hands, effort, seed, threads)
     tasks = tasks_for(outlook, effort, threads, handed)
     found = [valued(outlook, task, effort, seed, threads, handed) for task in tasks]
+    found = played_on(outlook, found, effort.played, seed, threads)
     return arranged(outlook, [*found, *pushed(outlook, effort, seed)])
 
 
@@ -156,23 +123,24 @@ def tasks_for(outlook: Outlook, effort: Effort, threads: int = 1, handed: str = 
 def pushed(outlook: Outlook, effort: Effort, seed: int) -> list[Option]:
     """The best push-outs, where one is allowed."""
     return [
-        Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, path)
+        Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, None, path)
         for stroke, value, path in push_outs(outlook, effort, seed)
     ]
 
 
 def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
-    """Best first, with intents, the best of either sort, the break-even between them and a sentence for each."""
+    """One entry for each idea, those not told apart from the best first and the plainest of them leading, then
+    by worth; with intents, the leading one of either sort, the break-even between them and a sentence for each.
+    """
     safest = max((one.win for one in found if one.intent in SAFE), default=None)
-    named = [_two_way(one, safest) for one in found]
-    named.sort(key=lambda one: -one.win)
+    named = plain_first([_two_way(one, safest) for one in found])
     attack = next((i for i, one in enumerate(named) if one.intent in ATTACK), None)
     safety = next((i for i, one in enumerate(named) if one.intent in SAFE), None)
     even = None
     if attack is not None and safety is not None:
         value = named[attack].value
         even = break_even(value.after_pot, value.after_miss, named[safety].win)
-    told = tuple(replace(one, why=why(one)) for one in named)
+    told = tuple(replace(one, why=why(one, named)) for one in named)
     return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points)
 
 
@@ -214,10 +182,12 @@ def valued(
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:
         stroke = replace(stroke, place=layout.cue)
+    path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
     return Option(
         kind.kind, (*kind.also, *((task.source,) if task.source else ())),
         _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(game, value), reach,
-        kind.fraction, tuple((leg.place[0], leg.place[1]) for leg in shot.legs["cue"]),
+        kind.fraction, shot.first_contact, path, route_of(shot), shot.cue_rails, run_after(layout, shot),
+        moved_by(layout, shot, idea.ball),
     )  # fmt: skip
 
 
@@ -258,7 +228,9 @@ def _as_win(game: Game, value: Value) -> Value:
     if pot is not None and made is not None and missed is not None:  # so that win is still made of what follows
         mixed = attack_value(pot, made, missed)
         low, mid, high = max(0.0, mixed - (mid - low)), mixed, min(1.0, mixed + (high - mid))
-    return replace(value, win=Rate(mid, low, high, win.n), after_pot=made, after_miss=missed)
+    slope = (high - low) / (win.high - win.low) if win.high > win.low else 0.0
+    samples = mid + slope * (value.samples - win.p)
+    return replace(value, win=Rate(mid, low, high, win.n), after_pot=made, after_miss=missed, samples=samples)
 
 
 def landing_of(option: Option, most: int = 80) -> Floats:

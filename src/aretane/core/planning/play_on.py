@@ -1,8 +1,8 @@
 """Playing on: racks of a rotation game played to their end, both players choosing quickly and anew at every turn.
 
-What the maps promise rests on balls that stay where they are. Played on, they are moved, the cue ball is hidden, a ball
-rattles out; the maps serve only to choose. Everything is drawn from the seed, so the answer does not depend on how many
-threads worked on it.
+What the maps promise rests on balls that stay where they are. Played on, they are moved, the cue ball is
+hidden, a ball rattles out; the maps serve only to choose. Everything is drawn from the seed, so the answer
+does not depend on how many threads worked on it.
 """
 
 from __future__ import annotations
@@ -58,10 +58,14 @@ class Racks:
         self.hands = np.array([hand_row(hand) for hand in outlook.hands])
         draws = draws_of(QUICK.draws, 7)
         self.errors, self.lucks = draws.errors, draws.lucks
-        self.rules = np.array([int(bool(game.options.get("call"))), 3 if game.options.get("three_fouls", True) else 0])
+        self.rules = np.array(
+            [int(bool(game.options.get("call"))), 3 if game.options.get("three_fouls", True) else 0]
+        )
         state = game.state
         other = "B" if state.player == "A" else "A"
-        self.begins = np.array([0, int(self.in_hand), state.fouls.get(state.player, 0), state.fouls.get(other, 0), 0])
+        self.begins = np.array(
+            [0, int(self.in_hand), state.fouls.get(state.player, 0), state.fouls.get(other, 0), 0]
+        )
 
     def run_outs(
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
@@ -92,8 +96,8 @@ class Racks:
         def work(part: slice) -> None:
             play_on_kernel.racks(
                 *self.ground.fixed, *self.ground.vast, self.order, self.wins, self.soft_wins, self.places,
-                self.standings, self.grid, QUICK.strokes, self.hands, self.errors, self.lucks, QUICK.kept, self.rules,
-                begins, first, seeds[part], won[part],
+                self.standings, self.grid, QUICK.strokes, self.hands, self.errors, self.lucks, QUICK.kept,
+                self.rules, begins, first, seeds[part], won[part],
             )  # fmt: skip
 
         in_parts(work, times, threads, cancelled)
@@ -123,5 +127,3 @@ def in_parts(work: Callable[[slice], None], n: int, threads: int, cancelled: Cal
 
     with ThreadPoolExecutor(threads) as pool:
         list(pool.map(one, range(0, n, _CHUNK)))
-
-

@@ -1,4 +1,6 @@
-"""Racks of a rotation game played on to their end, compiled: every turn chosen anew from where the balls really are."""
+"""Racks of a rotation game played on to their end, compiled: every turn chosen anew from where the balls
+really are.
+"""
 
 from __future__ import annotations
 
@@ -7,18 +9,45 @@ import math
 import numpy as np
 
 from aretane.core.physics.compiled import (
-    DROP, FEATURE, FROZEN, OFF, PHASE, POTTED, R_FIRST, RADIUS, REST, RESULTS, S_WIDTH, VX, WZ, X, Y, Floats, Ints,
-    entry, kernel,
+    DROP,
+    FEATURE,
+    FROZEN,
+    PHASE,
+    POTTED,
+    RADIUS,
+    REST,
+    RESULTS,
+    S_WIDTH,
+    VX,
+    WZ,
+    Floats,
+    Ints,
+    X,
+    Y,
+    entry,
+    kernel,
 )  # fmt: skip
 from aretane.core.planning.turn_kernel import (
-    CHOICE, T_AIM, T_ELEVATION, T_HEIGHT, T_PACE, T_POCKET, T_SIDE, T_SPEED, T_VALUE, T_WIDER, best_pot, best_safety,
-    lawful, play_choice,
+    CHOICE,
+    T_AIM,
+    T_ELEVATION,
+    T_HEIGHT,
+    T_PACE,
+    T_POCKET,
+    T_SIDE,
+    T_SPEED,
+    T_VALUE,
+    T_WIDER,
+    best_pot,
+    best_safety,
+    lawful,
+    play_choice,
 )  # fmt: skip
 
 # What the rules make of a rack: whether pots are called, how many fouls in a row lose it (0: none).
 G_CALL, G_FOULS = range(2)
-# How a rack begins: whose turn it is, whether the cue ball is in hand, standing fouls of both, whether the first stroke
-# is given (columns T_... follow).
+# How a rack begins: whose turn it is, whether the cue ball is in hand, standing fouls of both, whether the
+# first stroke is given (columns T_... follow).
 B_PLAYER, B_IN_HAND, B_FOULS, B_OTHER_FOULS, B_GIVEN = range(5)
 BEGINS = 5
 
@@ -90,8 +119,8 @@ def _choose(
 ) -> None:  # fmt: skip
     """The pot that is worth most or, where that is worth less than a usual safety, the best safety."""
     pots = best_pot(
-        s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes, hand, errors, lucks,
-        kept, worth, soft, grid, missed, choice,
+        s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes, hand, errors,
+        lucks, kept, worth, soft, grid, missed, choice,
     )  # fmt: skip
     if pots and choice[T_VALUE] >= guarded:
         return
@@ -117,8 +146,8 @@ def run_outs(
 ) -> None:  # fmt: skip
     """For each of `seeds` (n) whether one player clears the table; fills `done` (n) with 1 or 0.
 
-    `order`: rows of the balls in the order of the game, the last one wins. `worths`, `softs` (balls x columns x rows):
-    what a place is worth once that ball has gone. `first`: the first stroke as a choice, or empty.
+    `order`: rows of the balls in the order of the game, the last one wins. `worths`, `softs` (balls x columns
+    x rows): what a place is worth once that ball has gone. `first`: the first stroke as a choice, or empty.
     """
     n = start.shape[0]
     p = p.copy()
@@ -135,13 +164,11 @@ def run_outs(
             if turn == 0 and first.shape[0] > 0:
                 choice[:] = first
             elif not best_pot(
-                s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes, hand, errors,
-                lucks, kept, worths[at], softs[at], grid, 0.0, choice,
+                s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes, hand,
+                errors, lucks, kept, worths[at], softs[at], grid, 0.0, choice,
             ):  # fmt: skip
                 break
-            play_choice(
-                s, st, p, emr, size, jaws, pockets, choice, hand, seeds[r] + turn + 1, b, k, meet, result
-            )
+            play_choice(s, st, p, emr, size, jaws, pockets, choice, hand, seeds[r] + turn + 1, b, k, meet, result)
             if not lawful(b, k, result, target):
                 break
             made = k[target, PHASE] >= DROP and k[target, FEATURE] == int(choice[T_POCKET])
@@ -168,8 +195,8 @@ def racks(
     """For each of `seeds` (n) whether player 0 wins the rack; fills `won` (n) with 1, 0 or, unfinished, .5.
 
     Per player and ball in order: `worths`, `softs` (2 x balls x columns x rows) are what a place is worth once that
-    ball has gone, `places` what it is worth for playing that ball, `standings` (2 x balls x 2) his turn in general and
-    against a usual safety. `first`: the first stroke as a choice, or empty.
+    ball has gone, `places` what it is worth for playing that ball, `standings` (2 x balls x 2) his turn in
+    general and against a usual safety. `first`: the first stroke as a choice, or empty.
     """
     n = start.shape[0]
     p = p.copy()
@@ -200,9 +227,7 @@ def racks(
                 )  # fmt: skip
             play_choice(s, st, p, emr, size, jaws, pockets, choice, hands[player], luck, b, k, meet, result)
             fair = lawful(b, k, result, target)
-            made = k[target, PHASE] >= DROP and (
-                k[target, FEATURE] == int(choice[T_POCKET]) or game[G_CALL] == 0
-            )
+            made = k[target, PHASE] >= DROP and (k[target, FEATURE] == int(choice[T_POCKET]) or game[G_CALL] == 0)
             wins = k[last, PHASE] == POTTED or k[last, PHASE] == DROP
             fell = False
             for i in range(1, n):

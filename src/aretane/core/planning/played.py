@@ -1,8 +1,8 @@
 """Options' values held against racks played on to their end.
 
-A map takes the balls that are left to stay where they are. Where it can be done, in rotation games, the best attack and
-the best safety are played on with both players' hands, and what comes out is their value; the other choices of the same
-sort rest on the same maps, are off by the same amount, and are moved with them.
+A map takes the balls that are left to stay where they are. Where it can be done, in rotation games, the best
+attack and the best safety are played on with both players' hands, and what comes out is their value; the other
+choices of the same sort rest on the same maps, are off by the same amount, and are moved with them.
 """
 
 from __future__ import annotations
@@ -21,7 +21,15 @@ from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.play_on import Racks
 from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.turn_kernel import (
-    CHOICE, T_AIM, T_ELEVATION, T_HEIGHT, T_PACE, T_POCKET, T_SIDE, T_SPEED, T_WIDER,
+    CHOICE,
+    T_AIM,
+    T_ELEVATION,
+    T_HEIGHT,
+    T_PACE,
+    T_POCKET,
+    T_SIDE,
+    T_SPEED,
+    T_WIDER,
 )  # fmt: skip
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.effort import spread_of
@@ -29,7 +37,9 @@ from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS
 
 PLAYED_SEED = 2000  # racks are played on with other errors than the maps were made with
-UNLIKE = 0.03  # standard deviation of how differently two choices of one sort are off (measured: see docs/method.md)
+UNLIKE = (
+    0.03  # standard deviation of how differently two choices of one sort are off (measured: see docs/method.md)
+)
 
 
 def played_on(
@@ -55,7 +65,9 @@ def played_on(
 
 
 def _plays(outlook: Outlook, option: Option) -> bool:
-    """Whether the quick rules of a rack played on tell this stroke's outcome: in a call game only of the ball on."""
+    """Whether the quick rules of a rack played on tell this stroke's outcome: in a call game only of the ball
+    on.
+    """
     return not outlook.game.options.get("call") or option.ball in (None, outlook.game.on(outlook.game.state)[0])
 
 

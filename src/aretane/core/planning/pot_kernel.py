@@ -71,7 +71,7 @@ def _leaves(
 @kernel
 def _same_pot(one: Floats, other: Floats) -> bool:
     """Whether two candidates differ by no more than how the ball is struck."""
-    return one[C_X] == other[C_X] and one[C_Y] == other[C_Y] and one[C_LOW] == other[C_LOW]
+    return bool(one[C_X] == other[C_X] and one[C_Y] == other[C_Y] and one[C_LOW] == other[C_LOW])
 
 
 @kernel
@@ -108,7 +108,7 @@ def _play_from(
 def squirts(side: float, height: float, emr: float) -> float:
     """The squirt of a tip's place, also of one beyond what the tip holds."""
     off = math.sqrt(side * side + height * height)
-    return squirt(side * min(1.0, TIP_LIMIT / max(off, TIP_LIMIT)), emr)  # type: ignore[no-any-return]
+    return squirt(side * min(1.0, TIP_LIMIT / max(off, TIP_LIMIT)), emr)
 
 
 @kernel
@@ -222,11 +222,11 @@ def sample(
 ) -> None:  # fmt: skip
     """Each solved candidate under the errors of a hand, by importance: aims far outside its window are misses.
 
-    `hand`: standard deviations H_... of a plain stroke. `errors` (blocks x s x 5): a share 0..1 of the aims that cover
-    the window, and standard normal errors of speed, side, height and elevation; `lucks` (blocks x s) what the table
-    does; `blocks` (n) says which block each candidate uses. Fills `weights` (n x s): the chance that this sample stands
-    for, 0 when it did not pot; the sum of a row is the pot's chance. `landings` (n x s x 2); `disturbed` (n x s):
-    whether another ball was moved.
+    `hand`: standard deviations H_... of a plain stroke. `errors` (blocks x s x 5): a share 0..1 of the aims
+    that cover the window, and standard normal errors of speed, side, height and elevation; `lucks` (blocks x
+    s) what the table does; `blocks` (n) says which block each candidate uses. Fills `weights` (n x s): the
+    chance that this sample stands for, 0 when it did not pot; the sum of a row is the pot's chance. `landings`
+    (n x s x 2); `disturbed` (n x s): whether another ball was moved.
     """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
@@ -20,7 +19,16 @@ from aretane.core.physics.sampling import Cancelled
 from aretane.core.physics.start import start_of
 from aretane.core.physics.table_shape import table_shape
 from aretane.core.planning.pot_kernel import (
-    A_HALF, A_X, C_HIGH, C_LOW, C_PACE, C_WIDER, CANDIDATE, SOLUTION, sample, solve,
+    A_HALF,
+    A_X,
+    C_HIGH,
+    C_LOW,
+    C_PACE,
+    C_WIDER,
+    CANDIDATE,
+    SOLUTION,
+    sample,
+    solve,
 )  # fmt: skip
 from aretane.core.planning.strokes import Draws
 from aretane.core.planning.ways_kernel import NARROWEST, ways_from
@@ -102,8 +110,8 @@ class Pots:
 
 @dataclass(frozen=True)
 class Sampled:
-    """Pots under a hand's errors: `weights` (n x s), `landings` (n x s x 2) of the cue ball, and whether another ball
-    was moved (`disturbed`, n x s); see the kernel.
+    """Pots under a hand's errors: `weights` (n x s), `landings` (n x s x 2) of the cue ball, and whether
+    another ball was moved (`disturbed`, n x s); see the kernel.
     """
 
     weights: Floats
@@ -138,8 +146,8 @@ class Ground:
         return np.array([p for b, p in self.layout.object_balls.items() if b != without]).reshape(-1, 2)
 
     def pots(self, ball: str, places: Floats, strokes: Floats, handed: str = "unknown") -> Pots:
-        """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open, with the cue
-        raised as far as it must be.
+        """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open, with
+        the cue raised as far as it must be.
         """
         row = self.names.index(ball)
         candidates, origin, pocket = self._ways(ball, places, strokes, handed)

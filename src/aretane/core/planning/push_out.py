@@ -51,7 +51,7 @@ def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke,
         n = len(values)
         value = Value(
             wilson(0, n), wilson(0, 0), wilson(int(gone.sum()), n), mean_rate(values, outlook.scale.points),
-            rate_of(0.0, n), None, float(values.mean()), 0.0, None, played.places[~gone, 0],
+            rate_of(0.0, n), None, float(values.mean()), 0.0, None, played.places[~gone, 0], values,
         )  # fmt: skip
         found.append((stroke, value, (layout.cue, place)))
         if len(found) == MOST:

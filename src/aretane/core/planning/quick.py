@@ -12,12 +12,11 @@ import numpy as np
 from scipy.special import erf
 
 from aretane.core.physics.compiled import Floats, Ints
-from aretane.core.skill.effort import thrown_off
+from aretane.core.skill.effort import USUAL_EFFORT, thrown_off
 from aretane.core.skill.hand import Hand
 from aretane.core.table import Table
 
 STEEPEST = math.radians(85)
-USUAL_EFFORT = 1.15  # of the aim: position is seldom played with a plain stroke (assumed)
 
 
 def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand) -> Floats:

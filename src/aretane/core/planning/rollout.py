@@ -35,7 +35,9 @@ def run_outs(
     outlook: Outlook, layout: Layout, times: int, seed: int = 0, threads: int = 1,
     cancelled: Callable[[], bool] | None = None,
 ) -> Rate:  # fmt: skip
-    """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of `times`."""
+    """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of
+    `times`.
+    """
     if isinstance(outlook, RotationOutlook):
         return Racks(outlook, layout).run_outs(times, seed, threads, cancelled)
 

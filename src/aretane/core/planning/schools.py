@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from aretane.core.planning.options import Option, Options
+from aretane.core.planning.option import Option, Options
 
 
 @dataclass(frozen=True)

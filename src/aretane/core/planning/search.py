@@ -27,6 +27,7 @@ from aretane.core.planning.answer import follow_worth
 from aretane.core.planning.maps import BLUR, expected, top
 from aretane.core.planning.one_place import stroke_of
 from aretane.core.planning.outlook import Game, Outlook
+from aretane.core.planning.pot_kernel import C_SIDE
 from aretane.core.planning.pots import Ground
 from aretane.core.planning.quick import quick_pot, quick_seen
 from aretane.core.planning.strokes import Effort, draws_of
@@ -42,7 +43,7 @@ ROUTES_APART = 0.35  # m between the cue ball's ends of two routes of the same p
 FINE_AIMS = 31
 JUMP = math.radians(42)
 TIPS = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.35), (0.35, 0.0), (-0.35, 0.0))
-ROUTES, ROUTES_TRIED, ROUTE_DRAWS = 3, 10, 16  # of one pot into one pocket: kept, sampled, how often
+ROUTES, ROUTES_TRIED, PLAIN_TRIED, ROUTE_DRAWS = 2, 8, 5, 16  # of one pot: kept, sampled (without side), how often
 SAFETIES_TRIED, SAFETY_DRAWS, SAFETIES_APART = 25, 16, 0.3
 SAFE_SPEEDS = (0.5, 0.8, 1.2, 1.7, 2.4, 3.3)
 
@@ -99,9 +100,7 @@ def direct_fan(layout: Layout, on: tuple[str, ...], speeds: tuple[float, ...], t
     return reachable(layout, np.concatenate(rows)) if rows else np.zeros((0, 5))
 
 
-def kick_fan(
-    layout: Layout, speeds: tuple[float, ...], tips: tuple[Point, ...], aims: int = KICK_AIMS
-) -> Floats:
+def kick_fan(layout: Layout, speeds: tuple[float, ...], tips: tuple[Point, ...], aims: int = KICK_AIMS) -> Floats:
     """The whole circle."""
     every = np.linspace(-math.pi, math.pi, aims, endpoint=False)
     blocks = []
@@ -131,7 +130,9 @@ def jump_fan(layout: Layout, on: tuple[str, ...]) -> Floats:
 
 
 def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, handed: str = "right") -> list[Idea]:
-    """Direct pots of balls on into every open pocket, by the routes that serve the next ball best."""
+    """Direct pots of balls on into every open pocket, by the routes that serve the next ball best, with side and
+    without.
+    """
     assert layout.cue is not None
     game, hand = outlook.game, outlook.hands[0]
     ground = Ground(layout)
@@ -146,12 +147,15 @@ def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, hande
         worth = follow_worth(outlook, game.state, ball)
         chance = pots.chance(hand)
         first = chance * grid.at(grid.blurred(worth, BLUR), pots.landing) + (1 - chance) * missed
-        pots = pots.only(top(pots.pocket, first, ROUTES_TRIED))
+        centre = np.flatnonzero(pots.candidates[:, C_SIDE] == 0.0)
+        plain = centre[top(pots.pocket[centre], first[centre], PLAIN_TRIED)]
+        pots = pots.only(np.union1d(top(pots.pocket, first, ROUTES_TRIED), plain))
         pot, value = expected(grid, ground.sampled(pots, hand, draws_of(ROUTE_DRAWS, 0)), worth)
         score = value + (1 - pot) * missed
-        ends: dict[int, list[Floats]] = {}
+        ends: dict[tuple[int, bool], list[Floats]] = {}
         for row in np.argsort(-score):
-            rivals = ends.setdefault(int(pots.pocket[row]), [])
+            with_side = bool(pots.candidates[row, C_SIDE] != 0.0)
+            rivals = ends.setdefault((int(pots.pocket[row]), with_side), [])
             end = pots.landing[row]
             if len(rivals) >= ROUTES or any(np.hypot(*(end - e)) < ROUTES_APART for e in rivals):
                 continue

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from aretane.core.planning.equity import attack_value, in_match
-from aretane.core.planning.options import Options
+from aretane.core.planning.option import Options
 
 EVEN_RACK = 0.5  # chance of either player to win a later rack (assumed)
 

@@ -23,7 +23,7 @@ _SPEEDS = ((1.0, 1.6, 2.4, 3.6), (0.9, 1.3, 1.8, 2.5, 3.5), (0.7, 0.95, 1.25, 1.
 class Effort:
     """How fine a search is. `columns` x `rows` of the maps, `strokes` (n x 3: speed m/s, side, height), how many
     strokes of a place are looked at with the hand's errors (`kept`), how often each to choose (`draws`) and to
-    value the chosen one (`again`), and samples of an option.
+    value the chosen one (`again`), samples of an option, and how many racks are played on for the best of them.
     """
 
     name: str
@@ -34,6 +34,7 @@ class Effort:
     again: int
     samples: int
     level: int
+    played: int = 0
 
     @property
     def strokes(self) -> Floats:
@@ -43,16 +44,16 @@ class Effort:
 
 GLANCE = Effort("glance", 13, 7, 2, 8, 16, 100, 0)
 QUICK = Effort("quick", 13, 7, 6, 16, 16, 100, 1)
-COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0)
-FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1)
-FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2)
+COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 120)
+FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1, 400)
+FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2, 1000)
 EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}
 
 
 @dataclass(frozen=True)
 class Draws:
-    """What goes wrong: `errors` (blocks x draws x 5) are a share of the aim's range and standard normal errors of speed,
-    side, height and elevation; `lucks` (blocks x draws) what the table does.
+    """What goes wrong: `errors` (blocks x draws x 5) are a share of the aim's range and standard normal errors
+    of speed, side, height and elevation; `lucks` (blocks x draws) what the table does.
     """
 
     errors: Floats

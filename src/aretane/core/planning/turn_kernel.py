@@ -1,7 +1,7 @@
 """One turn at the table, compiled: the quick choice of a pot or a safety from where the balls really are.
 
-This is the choice that racks are played on with (`play_on`), thousands of times: the pot that is worth most by a value
-map of where the cue ball stops, or the hit that leaves the opponent least.
+This is the choice that racks are played on with (`play_on`), thousands of times: the pot that is worth most by
+a value map of where the cue ball stops, or the hit that leaves the opponent least.
 """
 
 from __future__ import annotations
@@ -12,25 +12,69 @@ import numpy as np
 
 from aretane.core.physics.chance import begin, hand_error
 from aretane.core.physics.compiled import (
-    DROP, FROZEN, OFF, PHASE, POCKET_AX, POCKET_AY, POCKET_MX, POCKET_MY, POTTED, R_FIRST, R_KICKED, R_RAILS_AFTER, RADIUS,
-    RESULTS, ROW, TIP_AX, TIP_AY, TIP_BX, TIP_BY, X, Y, Floats, Ints, kernel,
+    DROP,
+    FROZEN,
+    OFF,
+    PHASE,
+    POCKET_AX,
+    POCKET_AY,
+    POCKET_MX,
+    POCKET_MY,
+    POTTED,
+    R_FIRST,
+    R_KICKED,
+    R_RAILS_AFTER,
+    RADIUS,
+    RESULTS,
+    ROW,
+    TIP_AX,
+    TIP_AY,
+    TIP_BX,
+    TIP_BY,
+    Floats,
+    Ints,
+    X,
+    Y,
+    kernel,
 )  # fmt: skip
-from aretane.core.physics.cue import squirt, strike
+from aretane.core.physics.cue import strike
 from aretane.core.physics.cueing import least_elevation
 from aretane.core.physics.engine import run
 from aretane.core.planning.pot_kernel import (
-    A_AIM, A_HALF, A_X, A_Y, C_ELEVATION, C_HEIGHT, C_HIGH, C_LOW, C_PACE, C_SIDE, C_SPEED, C_WIDER, CANDIDATE, CAP,
-    H_AIM, H_ELEVATION, H_HEIGHT, H_SIDE, H_SPEED, SOLUTION, sample, solve, squirts,
+    A_AIM,
+    A_HALF,
+    A_X,
+    A_Y,
+    C_ELEVATION,
+    C_HEIGHT,
+    C_HIGH,
+    C_LOW,
+    C_PACE,
+    C_SIDE,
+    C_SPEED,
+    C_WIDER,
+    CANDIDATE,
+    CAP,
+    H_AIM,
+    H_ELEVATION,
+    H_HEIGHT,
+    H_SIDE,
+    H_SPEED,
+    SOLUTION,
+    sample,
+    solve,
+    squirts,
 )  # fmt: skip
 from aretane.core.planning.ways_kernel import MOST_RAISED, fill_ways, turned, widest_window
-from aretane.core.skill.effort import aim_effort, speed_effort
+from aretane.core.skill.effort import USUAL_EFFORT, aim_effort, speed_effort
 
 # A choice: the stroke, by how much effort widens the hand's errors of it, the pot that is meant, and its worth.
 (
     T_AIM, T_SPEED, T_SIDE, T_HEIGHT, T_ELEVATION, T_WIDER, T_PACE, T_KICKED, T_POCKET, T_POT, T_VALUE, T_X, T_Y,
 ) = range(13)  # fmt: skip
 CHOICE = 13
-# A hand: the columns H_... of `pot_kernel`, the error of judging a rail, whether it meets chance, how far throw strays.
+# A hand: the columns H_... of `pot_kernel`, the error of judging a rail, whether it meets chance, how far
+# throw strays.
 H_RAIL, H_CHANCE, H_THROWN = range(5, 8)
 HAND = 8
 
@@ -65,8 +109,8 @@ def best_pot(
 ) -> bool:  # fmt: skip
     """Fill `choice` with the pot of `target` that is worth most from where the cue ball lies; False where none is.
 
-    `worth` (columns x rows) is what a place is worth once the ball has gone, `soft` the same blurred, `missed` what is
-    left after a miss. Of all `strokes` the `kept` likeliest are looked at with the hand's errors.
+    `worth` (columns x rows) is what a place is worth once the ball has gone, `soft` the same blurred, `missed`
+    what is left after a miss. Of all `strokes` the `kept` likeliest are looked at with the hand's errors.
     """
     rows = np.empty((6 * strokes.shape[0], CANDIDATE))
     pocket = np.empty(6 * strokes.shape[0], np.int64)
@@ -108,8 +152,8 @@ def best_pot(
             break
         first[i] = -np.inf
         sample(
-            b, k, p, emr, size, jaws, pockets, target, pocket[i : i + 1], rows[i : i + 1], solutions[i : i + 1], hand,
-            errors, lucks, block, weights, landings, disturbed,
+            b, k, p, emr, size, jaws, pockets, target, pocket[i : i + 1], rows[i : i + 1], solutions[i : i +
+            1], hand, errors, lucks, block, weights, landings, disturbed,
         )  # fmt: skip
         pot, value = 0.0, 0.0
         for s in range(draws):
@@ -147,7 +191,9 @@ def play_choice(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, choice: Floats,
     hand: Floats, luck: int, b: Floats, k: Ints, meet: Floats, result: Ints,
 ) -> None:  # fmt: skip
-    """Play a choice once with the hand's errors and the table's chance in the shot with this luck (0: with neither)."""
+    """Play a choice once with the hand's errors and the table's chance in the shot with this luck (0: with
+    neither).
+    """
     b[:] = start
     k[:] = state
     k[0, FROZEN] = -1
@@ -226,9 +272,7 @@ def best_safety(
             continue
         mean = 0.0
         for s in range(_SAFE_DRAWS):
-            play_choice(
-                start, state, p, emr, size, jaws, pockets, tried[i], hand, luck + s + 1, b, k, meet, result
-            )
+            play_choice(start, state, p, emr, size, jaws, pockets, tried[i], hand, luck + s + 1, b, k, meet, result)
             mean += leave(b, k, pockets, target, other) if lawful(b, k, result, target) else _OPEN
         if mean < best:
             best = mean
@@ -238,7 +282,9 @@ def best_safety(
 
 @kernel
 def lawful(b: Floats, k: Ints, result: Ints, target: int) -> bool:
-    """Whether a shot of a rotation game is no foul: the target first, the cue ball on the table, a rail or a pot."""
+    """Whether a shot of a rotation game is no foul: the target first, the cue ball on the table, a rail or a
+    pot.
+    """
     if result[R_FIRST] != target or k[0, PHASE] >= DROP:
         return False
     for i in range(1, b.shape[0]):
@@ -264,7 +310,9 @@ def leave(b: Floats, k: Ints, pockets: Floats, target: int, hand: Floats) -> flo
 
 @kernel
 def likely_pot(b: Floats, k: Ints, pockets: Floats, target: int, hand: Floats) -> float:
-    """Chance of the best pot of `target`, in closed form: the window as the ball sees it against the hand's error."""
+    """Chance of the best pot of `target`, in closed form: the window as the ball sees it against the hand's
+    error.
+    """
     x, y, radius = b[target, X], b[target, Y], b[target, RADIUS]
     reach = b[0, RADIUS] + radius
     best = 0.0
@@ -283,10 +331,12 @@ def likely_pot(b: Floats, k: Ints, pockets: Floats, target: int, hand: Floats) -
             continue
         gain = (away + 0.02) / (reach * cosine)
         half = 0.5 * free / far / gain
-        spread = math.hypot(1.15 * hand[H_AIM], hand[H_THROWN] / gain)
+        spread = math.hypot(USUAL_EFFORT * hand[H_AIM], hand[H_THROWN] / gain)
         chance = math.erf(half / max(spread, 1e-9) / math.sqrt(2.0))
-        if chance > best and _free(b, k, target, x, y, wx, wy, 2.0 * radius) and _free(
-            b, k, target, b[0, X], b[0, Y], rx, ry, 0.97 * reach
+        if (
+            chance > best
+            and _free(b, k, target, x, y, wx, wy, 2.0 * radius)
+            and _free(b, k, target, b[0, X], b[0, Y], rx, ry, 0.97 * reach)
         ):
             best = chance
     return best
@@ -306,9 +356,7 @@ def _sees(b: Floats, k: Ints, target: int) -> bool:
 
 
 @kernel
-def _free(
-    b: Floats, k: Ints, target: int, x: float, y: float, wx: float, wy: float, reach: float
-) -> bool:
+def _free(b: Floats, k: Ints, target: int, x: float, y: float, wx: float, wy: float, reach: float) -> bool:
     """Whether a way (wx, wy) from (x, y) stays clear of every ball but the cue ball and the target."""
     length2 = max(wx * wx + wy * wy, 1e-12)
     for i in range(1, b.shape[0]):

@@ -43,7 +43,8 @@ class Leaves:
 class Value:
     """A stroke's worth to its player. `win`: chance to win the rack (points: by how much he will be ahead), with
     the 95 % interval of its samples; `after_pot`, `after_miss`: the same, given that. `run`: what he will run,
-    `landing` where the cue ball stopped.
+    `landing` where the cue ball stopped; `samples` the worth of each sample, in the order of the seed;
+    `played`: how many racks were played on to their end for it (0: what follows is taken from maps).
     """
 
     pot: Rate
@@ -56,6 +57,8 @@ class Value:
     run: float
     leaves: Leaves | None
     landing: Floats
+    samples: Floats
+    played: int = 0
 
 
 @dataclass
@@ -140,6 +143,7 @@ def value_of(
         run=float(run.mean()),
         leaves=_leaves(answers),
         landing=played.places[stayed, 0],
+        samples=worth,
     )
 
 

@@ -10,12 +10,36 @@ import math
 import numpy as np
 
 from aretane.core.physics.compiled import (
-    PHASE, POCKET_AX, POCKET_AY, POCKET_MX, POCKET_MY, POTTED, RADIUS, TIP_AX, TIP_AY, TIP_BX, TIP_BY, X, Y,
-    Floats, Ints, entry, kernel,
+    PHASE,
+    POCKET_AX,
+    POCKET_AY,
+    POCKET_MX,
+    POCKET_MY,
+    POTTED,
+    RADIUS,
+    TIP_AX,
+    TIP_AY,
+    TIP_BX,
+    TIP_BY,
+    Floats,
+    Ints,
+    X,
+    Y,
+    entry,
+    kernel,
 )  # fmt: skip
 from aretane.core.physics.cueing import least_elevation
 from aretane.core.planning.pot_kernel import (
-    C_ELEVATION, C_HEIGHT, C_HIGH, C_LOW, C_PACE, C_SIDE, C_SPEED, C_WIDER, C_X, C_Y,
+    C_ELEVATION,
+    C_HEIGHT,
+    C_HIGH,
+    C_LOW,
+    C_PACE,
+    C_SIDE,
+    C_SPEED,
+    C_WIDER,
+    C_X,
+    C_Y,
 )  # fmt: skip
 from aretane.core.skill.effort import aim_effort, speed_effort
 
@@ -166,8 +190,8 @@ def fill_ways(
     b: Floats, k: Ints, size: Floats, emr: float, target: int, low: float, high: float, x: float, y: float,
     reach: float, strokes: Floats, rows: Floats,
 ) -> int:  # fmt: skip
-    """Fill `rows` with the `strokes` (m x 3) from (x, y) that may send `target` into this window, their elevation and
-    effort; how many. `reach` widens the aim's error (a stretch, a rest).
+    """Fill `rows` with the `strokes` (m x 3) from (x, y) that may send `target` into this window, their
+    elevation and effort; how many. `reach` widens the aim's error (a stretch, a rest).
     """
     contact = b[0, RADIUS] + b[target, RADIUS]
     middle = 0.5 * (low + high)
@@ -208,8 +232,8 @@ def ways_from(
     b: Floats, k: Ints, size: Floats, pockets: Floats, emr: float, target: int, places: Floats, reach: Floats,
     strokes: Floats, rows: Floats, origin: Ints, pocket: Ints,
 ) -> int:  # fmt: skip
-    """Every way of `target` from each of `places` (n x 2); `reach` (n). Fills `rows`, the place and the pocket of each,
-    which have room for places x 6 x strokes; how many.
+    """Every way of `target` from each of `places` (n x 2); `reach` (n). Fills `rows`, the place and the pocket
+    of each, which have room for places x 6 x strokes; how many.
     """
     count = 0
     for q in range(6):

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from aretane.core.planning.options import Option
+    from aretane.core.planning.option import Option
 
+SIDE = 0.15  # of the radius: less is no side worth a word
+FIRM = 2.4  # m/s: a stroke that must say what its speed buys
 _POCKETS = {
     "head-left": "head left corner",
     "head-right": "head right corner",
@@ -17,9 +21,44 @@ _POCKETS = {
 }
 
 
-def why(option: Option) -> str:
-    """One or two sentences: what it needs, what it gives, what a failure leaves."""
-    return " ".join(part for part in (_does(option), _fails(option), _reaches(option)) if part)
+def why(option: Option, others: Sequence[Option] = ()) -> str:
+    """One or two sentences: what it needs, what it gives, what side or speed buys, what a failure leaves."""
+    parts = _does(option), _buys(option, others), _fails(option), _reaches(option)
+    return " ".join(part for part in parts if part)
+
+
+def _buys(option: Option, others: Sequence[Option]) -> str:
+    """What side or speed buys against the best plainer stroke at the same pot or, where none goes, the same
+    ball.
+    """
+    stroke = option.stroke
+    every = [one for entry in others for one in (entry, *entry.variations)]
+    rivals = [one for one in every if one is not option and (one.ball, one.pocket) == (option.ball, option.pocket)]
+    if abs(stroke.side) >= SIDE:
+        plain = [one for one in rivals if abs(one.stroke.side) < SIDE / 2]
+        word, instead = f"{'Right' if stroke.side > 0 else 'Left'}-hand side", "a centre ball"
+    elif stroke.speed >= FIRM:
+        plain = [one for one in rivals if one.stroke.speed < 0.8 * stroke.speed and abs(one.stroke.side) < SIDE / 2]
+        word, instead = f"{stroke.speed:.1f} m/s", "a softer stroke"
+    else:
+        return ""
+    rival = max(plain, key=lambda one: one.win, default=None)
+    if rival is None:
+        return f"{word}: {instead} has no such way." if option.ball is not None else ""
+    bought = []
+    if abs(option.run - rival.run) >= 0.2:
+        more = "less" if option.run < rival.run else "more"
+        bought.append(f"{abs(option.run - rival.run):.1f} m {more} run")
+    spared = [ball for ball in rival.moves if ball not in option.moves]
+    if spared:
+        bought.append(f"keeps clear of {', '.join(_the(ball) for ball in spared)}")
+    points = round(100 * (option.win - rival.win))
+    costs = (
+        f"{instead} costs {points} point{'s' if points > 1 else ''}"
+        if points >= 1
+        else f"{instead} is worth the same"
+    )
+    return f"{word}: {', '.join(bought) or 'another place for the cue ball'}; {costs}."
 
 
 def _percent(share: float | None) -> str:
@@ -67,9 +106,16 @@ def _fails(option: Option) -> str:
 
 
 def _reaches(option: Option) -> str:
-    if not option.reach.words:
-        return ""
-    return f"Cueing: {', '.join(option.reach.words)}; the aim's error counts {option.reach.wider:.2f} times."
+    raised = math.degrees(option.stroke.elevation)
+    words = [
+        *option.reach.words,
+        *([f"cue raised {raised:.0f} degrees"] if raised > 0 and option.kind != "jump" else []),
+    ]
+    return f"Cueing: {', '.join(words)}." if words else ""
+
+
+def _the(ball: str) -> str:
+    return f"the {ball.split('-')[0]}"
 
 
 def _name(ball: str) -> str:

@@ -41,6 +41,7 @@ class Replay:
     discipline: str
     racks: tuple[tuple[ReplayedShot, ...], ...]
     result: MatchResult
+    lags: tuple[Mapping[str, float], ...] = ()
 
 
 def replay(match: Data) -> Replay:
@@ -51,7 +52,19 @@ def replay(match: Data) -> Replay:
         tuple(_rack(match, table, rack, played))
         for rack, played in zip(match.get("racks") or (), result.racks, strict=True)
     )
-    return Replay(table, match["discipline"], racks, result)
+    lags = tuple(_lags(rack) for rack in match.get("racks") or ())
+    return Replay(table, match["discipline"], racks, result, lags)
+
+
+def _lags(rack: Data) -> dict[str, float]:
+    """How far from the head nose each player's lag stopped before this rack (m), where that is logged."""
+    lag = rack.get("lag") or {}
+    found = {seat: lag.get(seat) for seat in ("A", "B")}
+    return {
+        seat: float(off)
+        for seat, off in found.items()
+        if isinstance(off, int | float) and not isinstance(off, bool)
+    }
 
 
 def _rack(match: Data, table: Table, rack: Data, played: RackResult) -> list[ReplayedShot]:

@@ -19,10 +19,11 @@ from aretane.core.layout import Layout
 from aretane.core.review.break_facts import BreakFact, break_fact
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
+from aretane.core.review.skill_fact import SkillFact, skill_fact
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 
-VERSION = 3
+VERSION = 4
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -59,28 +60,32 @@ class ShotFact:
     target_source: str | None
     error: PositionError | None
     opening: BreakFact | None
+    skill: SkillFact = SkillFact()
 
 
 def shot_facts(replayed: Replay) -> list[ShotFact]:
     """One fact for every stroke of a replayed match; choices without a stroke are left out."""
     found = []
     for number, rack in enumerate(replayed.racks):
+        lags = dict(replayed.lags[number])  # told with each player's first stroke of the rack
         for index, shot in enumerate(rack):
             if shot.data.get("declared") in CHOICES:
                 continue
             following = rack[index + 1] if index + 1 < len(rack) else None
-            fact = _fact(number, index, shot, following)
+            lag = lags.pop(str(shot.data.get("player")), None)
+            fact = _fact(number, index, shot, following, lag)
             opening = break_fact(replayed.discipline, shot, replayed.result.racks[number].winner)
             found.append(replace(fact, opening=opening))
     return found
 
 
-def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | None) -> ShotFact:
+def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | None, lag: float | None) -> ShotFact:
     data = shot.data
     called = data.get("called") or {}
     reading = _reading(shot.before, called)
     cut = reading.cut if reading else None
     foul = shot.ruling.foul if shot.ruling else None
+    tried, made = _is_try(data), _is_made(data) and foul is None
     return ShotFact(
         rack=rack,
         shot=index,
@@ -92,8 +97,8 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
         pocket=called.get("pocket"),
         result=result_of(data, foul),
         foul=foul,
-        tried=_is_try(data),
-        made=_is_made(data) and foul is None,
+        tried=tried,
+        made=made,
         cut_angle=abs(cut.angle) if cut else None,
         cut_side=cut.side if cut else None,
         cue_distance=cut.cue_distance if cut else None,
@@ -104,6 +109,7 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
         target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
         error=cue_error(shot, following),
         opening=None,
+        skill=skill_fact(shot, reading, made if tried else None, lag),
     )
 
 

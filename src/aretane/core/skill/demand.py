@@ -12,14 +12,15 @@ from aretane.core.physics.stroke import Stroke
 from aretane.core.skill.effort import Demand
 from aretane.core.skill.reach import reach_for
 
-
 GRAZES = math.radians(25)  # a ball that a rail turns by less only runs along it: no bank to judge
 
 
 def demand_of(
     layout: Layout, stroke: Stroke, ball: str | None = None, handed: str = "unknown", shot: Shot | None = None
 ) -> Demand:
-    """The demand of an aimed stroke. `ball` is meant to fall (None: the first that does); `shot` saves playing it."""
+    """The demand of an aimed stroke. `ball` is meant to fall (None: the first that does); `shot` saves playing
+    it.
+    """
     assert layout.cue is not None
     assert stroke.aim is not None
     played = shot or simulate(layout, stroke)

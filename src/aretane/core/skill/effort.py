@@ -1,9 +1,9 @@
 """How a stroke's demands widen the errors of a hand: the one place where effort is told.
 
-A hand's errors are those of a plain stroke: level cue, centre ball, a pace of one to two and a half metres a second, the
-cue ball within reach. Everything else costs, each thing as a factor on the error of aim or of speed, or as an error of
-its own. The shapes are common practice (hard strokes, much side, long draw, a raised cue and a stretch all miss more);
-the sizes are assumed, and set so that the table of docs/hands.md holds.
+A hand's errors are those of a plain stroke: level cue, centre ball, a pace of one to two and a half metres a
+second, the cue ball within reach. Everything else costs, each thing as a factor on the error of aim or of
+speed, or as an error of its own. The shapes are common practice (hard strokes, much side, long draw, a raised
+cue and a stretch all miss more); the sizes are assumed, and set so that the table of docs/hands.md holds.
 """
 
 from __future__ import annotations
@@ -26,6 +26,7 @@ DRAW_AIM, DRAW_SPEED = 0.15, 0.4  # for each metre to the ball and full height b
 RAISED_AIM, RAISED_SPEED = 2.0, 1.0  # for each radian of elevation (assumed: at 20 degrees 1.7 and 1.35 times)
 SIDE_THROW, MOST_THROWN = 0.3, 0.04  # rad for each radius of unintended side, and at most
 TABLE_THROW = 0.003  # rad: a fifth of friction up or down, a ball that clings now and then
+USUAL_EFFORT = 1.15  # of a stroke that is not known: position is seldom played with a plain one (assumed)
 BALL = 0.0572  # m: over which the aim's gain is counted
 
 _SIX = "float64(float64, float64, float64, float64, float64, float64)"
@@ -35,9 +36,9 @@ _SIX = "float64(float64, float64, float64, float64, float64, float64)"
 class Demand:
     """What a stroke asks of a hand besides its own speed and tip.
 
-    `distance`: the cue ball's way to the first ball, m; `reach`: factor of a stretch, rest or off hand; `kicked`: rails
-    before the first ball; `banked`: rails of the ball that is meant, and `gain`: by how much its direction turns for
-    each radian of the cue ball's.
+    `distance`: the cue ball's way to the first ball, m; `reach`: factor of a stretch, rest or off hand;
+    `kicked`: rails before the first ball; `banked`: rails of the ball that is meant, and `gain`: by how much
+    its direction turns for each radian of the cue ball's.
     """
 
     distance: float = 0.5
@@ -97,8 +98,8 @@ def speed_effort(speed: float, height: float, elevation: float, distance: float)
 
 
 def thrown_off(hand: Hand) -> float:
-    """How far an object ball strays by throw alone (radians, standard deviation): unintended side, and the table's own
-    friction. For estimates in closed form; samples meet the throw itself.
+    """How far an object ball strays by throw alone (radians, standard deviation): unintended side, and the
+    table's own friction. For estimates in closed form; samples meet the throw itself.
     """
     own = 0.0 if hand.plain else TABLE_THROW
     return math.hypot(min(SIDE_THROW * hand.side, MOST_THROWN), own)

@@ -1,53 +1,94 @@
-"""A player's hand, estimated from the record: logged pots speak of aim, position errors of speed.
+"""A player's hand, estimated from the record: pots speak of aim, positions and lags of speed, kicks and banks
+of rails.
 
-Every try has its own difficulty, the half-angle of aim that pots it, so a player who chooses easy shots does not
-seem better than he is. A pot comes off when the error of aim stays inside that angle; the error of the tip to the
-side turns the cue ball as well (squirt) and is counted in. The presets are the prior: a broad one about the hand
-that the coach thinks most like the player. Nothing in pots and position errors tells the tip's place from the
-aim: side and height stay at what players of this aim usually have.
+Every try has its own difficulty, the half-angle of aim that pots it and what the stroke asked of the hand, so
+a player who chooses easy shots does not seem better than he is. A pot comes off when the error of the cue ball's
+direction stays inside that angle; unintended side and the table throw the ball besides (`effort.thrown_off`).
+The prior is broad about the club player, or the preset that the coach thinks most like this one. Nothing that
+is logged tells the tip's place or a raised cue from the aim: they stay at what players of this aim usually have.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from scipy.special import erf
 
 from aretane.core.physics.compiled import Floats
-from aretane.core.skill.hand import PRESETS, Hand
+from aretane.core.skill.effort import thrown_off
+from aretane.core.skill.hand import LEVELS, PRESETS, Hand, usual_hand
 
-# Jaws and the rails beside them take a little more than the clear way between the tips: the ratio of the half-angle
-# that pots in the simulator to the geometrical one, its median over random pots (tests/core/skill holds it).
-JAW_GAIN = 1.25
+# How differently jaws and rails take a ball: spread of ln(half-angle that pots) about
+# `geometry.potting_window`, over random pots in the simulator (tests/core/geometry hold it).
+JAW_SPREAD = 0.33
 AIM_SPREAD = 0.8  # standard deviation of ln(aim) before anything is known: a factor of 2.2 either way
 SPEED_SPREAD = 0.5
-SQUIRT = 2.5 / (1.0 + 28.0 + 2.5)  # rad for each radius of side, a usual cue (core/physics/cue)
-ZONE = 0.05  # m: the part of a position error that the zone's own size hides (assumed)
-SPEAKS = 0.6  # the record speaks when it leaves less than this of the prior's spread
+RAIL_SPREAD = 0.5
+LUCKY, LOST = 0.02, 0.04  # pots that no aim explains; sure ones lost to the cue ball's own pocket or a rattle
+ZONE = 0.03  # m: the part of a position error that the zone's own size hides (assumed)
+# What a whole of speed does to where the cue ball stops, in ways: a rolling ball runs as the square of its speed, a
+# rail turns it back, draw and a short follow do more. Shares of shots, over random pots in the simulator.
+RUNS = ((0.5, 0.28), (1.2, 0.3), (2.1, 0.32), (3.5, 0.1))
+# What a fuller or thinner hit, the tip's height and the table do to the way of the cue ball, at a
+# professional's aim, and how it grows with the aim's error (simulated with no error of speed: .051 .077 .112
+# .187 of the way).
+BENDS, BENDS_AT, BENDS_GROW = 0.051, math.radians(0.04), 0.565
+POTS_COUNT = 0.78  # of a pot, of a position: the model knows a shot's window and way, not all that it did
+COUNTS = 0.6
+LAG_LENGTHS = 5.9  # m for each whole of speed: how far a lag of two lengths strays (the simulator)
+SPEAKS = 0.75  # the record speaks when it leaves less than this of the prior's spread
 
-_AIMS = np.geomspace(math.radians(0.01), math.radians(6.0), 600)
-_SPEEDS = np.geomspace(0.005, 0.8, 500)
+_AIMS = np.geomspace(math.radians(0.008), math.radians(4.0), 500)
+_SPEEDS = np.geomspace(0.005, 0.8, 400)
+_RAILS = np.geomspace(math.radians(0.2), math.radians(12.0), 300)
+# A window that is not quite the geometrical one: three points of its spread and their weights (Gauss and Hermite).
+_WINDOWS = ((math.exp(-1.732 * JAW_SPREAD), 1 / 6), (1.0, 2 / 3), (math.exp(1.732 * JAW_SPREAD), 1 / 6))
 
 
 @dataclass(frozen=True)
 class Tried:
-    """One pot of the record: the half-angle of aim that makes it (radians), and whether it was made."""
+    """One pot of the record: the half-angle of the cue ball's direction that makes it (radians), and whether
+    it was made. `effort`: factor of the stroke on the aim's error; `gain`: turn of the ball for each radian of
+    aim; `rails` of a kick or bank.
+    """
 
-    tolerance: float
+    window: float
     made: bool
+    effort: float = 1.0
+    gain: float = 15.0
+    rails: int = 0
+    banked: bool = False
 
 
 @dataclass(frozen=True)
 class Stopped:
     """One position: how far the cue ball ran after the contact and by how much too far (m, signed; 0 in the
-    zone).
+    zone). `effort`: factor of the stroke on the speed's error.
     """
 
     travel: float
     along: float
+    effort: float = 1.0
+
+
+@dataclass(frozen=True)
+class Lagged:
+    """A lag: how far from the head nose the ball stopped (m), over a table of this length."""
+
+    off: float
+    length: float
+
+
+@dataclass(frozen=True)
+class Record:
+    """What is logged of one player on one kind of table."""
+
+    tried: Sequence[Tried] = ()
+    stopped: Sequence[Stopped] = ()
+    lagged: Sequence[Lagged] = ()
 
 
 @dataclass(frozen=True)
@@ -65,8 +106,8 @@ class Parameter:
 
 @dataclass(frozen=True)
 class Estimate:
-    """Aim in radians, speed relative, side and height in radii; `hand` has the medians. `needs`: what would
-    sharpen.
+    """Aim, rail and elevation in radians, speed relative, side and height in radii; `hand` has the medians.
+    `says`: in words how good that is; `needs`: what would sharpen it.
     """
 
     hand: Hand
@@ -74,75 +115,115 @@ class Estimate:
     speed: Parameter
     side: Parameter
     height: Parameter
-    needs: tuple[str, ...]
+    rail: Parameter
+    elevation: Parameter
+    says: str
+    needs: tuple[str, ...] = field(default=())
 
 
-def estimate_hand(tried: Sequence[Tried], stopped: Sequence[Stopped], prior: str = "club") -> Estimate:
-    """The hand behind a record; without one, the prior's."""
-    before = PRESETS[prior]
-    weight = _aim_posterior(tried, before)
-    aim = _parameter(_AIMS, weight, len(tried), AIM_SPREAD)
-    usual = hand_of_aim(aim.value)
-    speeds = _speed_posterior(stopped, usual.speed)
-    speed = _parameter(_SPEEDS, speeds, len(stopped), SPEED_SPREAD)
-    side = _stays(usual.side)
-    hand = Hand(aim.value, speed.value, usual.side, usual.height)
-    return Estimate(hand, aim, speed, side, _stays(usual.height), _needs(aim, speed))
+def estimate_hand(record: Record, prior: str = "club", presets: Mapping[str, Hand] = PRESETS) -> Estimate:
+    """The hand behind a record; without one, the prior's. `presets` are those of the kind of table."""
+    before = presets[prior]
+    plain = [one for one in record.tried if one.rails == 0]
+    aim = _parameter(_AIMS, _aim_posterior(plain, before, presets), len(plain), AIM_SPREAD)
+    usual = usual_hand(aim.value, presets)
+    known = len(record.stopped) + len(record.lagged)
+    speed = _parameter(_SPEEDS, _speed_posterior(record, usual), known, SPEED_SPREAD)
+    railed = [one for one in record.tried if one.rails > 0]
+    rail = _parameter(_RAILS, _rail_posterior(railed, usual), len(railed), RAIL_SPREAD)
+    hand = replace(usual, speed=speed.value, rail=rail.value)
+    return Estimate(
+        hand, aim, speed, _stays(usual.side), _stays(usual.height), rail, _stays(usual.elevation),
+        _says(aim, speed, plain, presets), _needs(aim, speed, rail),
+    )  # fmt: skip
 
 
-def hand_of_aim(aim: float) -> Hand:
-    """What players of this aim usually have: between the presets in proportion of ln(aim), beyond them by ratio."""
-    ordered = sorted(PRESETS.values(), key=lambda hand: hand.aim)
-    logs = np.log([hand.aim for hand in ordered])
-    at = math.log(aim)
-
-    def between(name: str) -> float:
-        values = np.log([getattr(hand, name) for hand in ordered])
-        inside = float(np.interp(at, logs, values))
-        beyond = min(0.0, at - float(logs[0])) + max(0.0, at - float(logs[-1]))
-        return math.exp(inside + 0.5 * beyond)
-
-    return Hand(aim, between("speed"), between("side"), between("height"))
+def pot_chance(window: float, hand: Hand, effort: float = 1.0, gain: float = 15.0) -> float:
+    """How often this hand makes a plain pot of this half-angle of aim: the normal integral over it."""
+    spread = np.array([math.hypot(hand.aim * effort, thrown_off(hand) / gain)])
+    return float(_inside(np.array([window]), spread[None])[0, 0])
 
 
-def pot_chance(tolerance: float, hand: Hand) -> float:
-    """How often this hand makes a pot of this half-angle of aim: the normal integral over it."""
-    return float(_chances(np.array([tolerance]), np.array([hand.aim]), hand.side / hand.aim)[0, 0])
+def _inside(windows: Floats, spreads: Floats) -> Floats:
+    """Chances (tries x spreads) that a normal error stays inside each window, whose jaws are not known to a
+    hair.
+    """
+    chance = np.zeros(spreads.shape)
+    for factor, weight in _WINDOWS:
+        window = factor * windows[:, None]
+        chance += weight * np.where(spreads > 0, erf(window / np.maximum(spreads, 1e-12) / math.sqrt(2.0)), 1.0)
+    return chance
 
 
-def _chances(tolerances: Floats, aims: Floats, side_ratio: float) -> Floats:
-    """Chances (tries x aims); `side_ratio`: the side's error for each radian of aim's."""
-    spread = aims * math.hypot(1.0, SQUIRT * side_ratio)
-    return np.asarray(erf(JAW_GAIN * tolerances[:, None] / spread[None, :] / math.sqrt(2.0)))
-
-
-def _aim_posterior(tried: Sequence[Tried], before: Hand) -> Floats:
-    log = -0.5 * ((np.log(_AIMS) - math.log(before.aim)) / AIM_SPREAD) ** 2
+def _aim_posterior(tried: Sequence[Tried], before: Hand, presets: Mapping[str, Hand]) -> Floats:
+    log = -0.5 * ((np.log(_AIMS) - math.log(max(before.aim, 1e-6))) / AIM_SPREAD) ** 2
     if tried:
-        tolerances = np.array([one.tolerance for one in tried])
-        made = np.array([one.made for one in tried])
-        # Now and then a ball goes or stays out for reasons that no error of aim explains.
-        chance = np.clip(_chances(tolerances, _AIMS, before.side / before.aim), 0.01, 0.99)
-        log += np.where(made[:, None], np.log(chance), np.log1p(-chance)).sum(axis=0)
-    weight = np.exp(log - log.max())
-    return np.asarray(weight / weight.sum())
+        thrown = np.array([thrown_off(usual_hand(float(aim), presets)) for aim in _AIMS])
+        effort = np.array([one.effort for one in tried])[:, None]
+        gain = np.array([max(one.gain, 1.0) for one in tried])[:, None]
+        log += _likelihood(tried, np.hypot(_AIMS[None, :] * effort, thrown[None, :] / gain))
+    return _normalised(log)
 
 
-def _speed_posterior(stopped: Sequence[Stopped], usual: float) -> Floats:
-    """A rolling ball runs as the square of its speed: its error along is twice the speed's times the way."""
-    log = -0.5 * ((np.log(_SPEEDS) - math.log(usual)) / SPEED_SPREAD) ** 2
-    if stopped:
-        travel = np.array([one.travel for one in stopped])
-        along = np.array([one.along for one in stopped])
-        variance = (2.0 * travel[:, None] * _SPEEDS[None, :]) ** 2 + ZONE**2
-        log += (-0.5 * along[:, None] ** 2 / variance - 0.5 * np.log(variance)).sum(axis=0)
+def _rail_posterior(railed: Sequence[Tried], usual: Hand) -> Floats:
+    """Kicks and banks: judging the rail on top of the aim that is known."""
+    log = -0.5 * ((np.log(_RAILS) - math.log(usual.rail)) / RAIL_SPREAD) ** 2
+    if railed:
+        share = np.array([math.sqrt(one.rails) / (max(one.gain, 1.0) if one.banked else 1.0) for one in railed])
+        own = np.array(
+            [math.hypot(usual.aim * one.effort, thrown_off(usual) / max(one.gain, 1.0)) for one in railed]
+        )
+        log += _likelihood(railed, np.hypot(own[:, None], _RAILS[None, :] * share[:, None]))
+    return _normalised(log)
+
+
+def _likelihood(tried: Sequence[Tried], spreads: Floats) -> Floats:
+    """Log-likelihood of what was made and missed (one for each column of `spreads`)."""
+    made = np.array([one.made for one in tried])
+    chance = _inside(np.array([one.window for one in tried]), spreads)
+    chance = LUCKY + (1.0 - LUCKY - LOST) * chance
+    return np.asarray(POTS_COUNT * np.where(made[:, None], np.log(chance), np.log1p(-chance)).sum(axis=0))
+
+
+def _speed_posterior(record: Record, usual: Hand) -> Floats:
+    """The error along goes with the speed's error times the way; how much so differs from shot to shot (`RUNS`)."""
+    log = -0.5 * ((np.log(_SPEEDS) - math.log(max(usual.speed, 1e-6))) / SPEED_SPREAD) ** 2
+    if record.stopped:
+        travel = np.array([one.travel for one in record.stopped])
+        pace = travel * np.array([one.effort for one in record.stopped])
+        along = np.array([one.along for one in record.stopped])
+        own = np.hypot(BENDS * (usual.aim / BENDS_AT) ** BENDS_GROW * travel, ZONE)
+        density = np.zeros((len(along), len(_SPEEDS)))
+        for runs, share in RUNS:
+            density += share * _student(along, np.hypot(runs * pace[:, None] * _SPEEDS[None, :], own[:, None]))
+        log += COUNTS * np.log(density).sum(axis=0)
+    if record.lagged:
+        off = np.array([one.off for one in record.lagged])
+        way = np.array([LAG_LENGTHS * one.length / 2.54 for one in record.lagged])
+        log += np.log(_student(off, np.hypot(way[:, None] * _SPEEDS[None, :], ZONE))).sum(axis=0)
+    return _normalised(log)
+
+
+_FREEDOM, _CORE = 4.0, 1.13  # of Student's t: two errors in three lie inside this many scales
+
+
+def _student(errors: Floats, scales: Floats) -> Floats:
+    """Densities (errors x scales, up to a factor) of errors, two in three of which lie inside the scales:
+    Student's t, for one kiss changes everything.
+    """
+    scales = scales / _CORE
+    return np.asarray((1.0 + (errors[:, None] / scales) ** 2 / _FREEDOM) ** (-0.5 * (_FREEDOM + 1.0)) / scales)
+
+
+def _normalised(log: Floats) -> Floats:
     weight = np.exp(log - log.max())
     return np.asarray(weight / weight.sum())
 
 
 def _parameter(values: Floats, weight: Floats, n: int, prior_spread: float) -> Parameter:
     cumulated = np.cumsum(weight)
-    low, middle, high = (float(values[np.searchsorted(cumulated, q)]) for q in (0.025, 0.5, 0.975))
+    places = np.minimum(np.searchsorted(cumulated, (0.025, 0.5, 0.975)), len(values) - 1)
+    low, middle, high = (float(values[place]) for place in places)
     logs = np.log(values)
     mean = float((weight * logs).sum())
     spread = math.sqrt(float((weight * (logs - mean) ** 2).sum()))
@@ -153,12 +234,59 @@ def _stays(value: float) -> Parameter:
     return Parameter(value, value * math.exp(-1.96 * SPEED_SPREAD), value * math.exp(1.96 * SPEED_SPREAD), 0, False)
 
 
-def _needs(aim: Parameter, speed: Parameter) -> tuple[str, ...]:
+# In words.
+
+STRAIGHT_GAIN = 1.35  # a level is half-way, in ln(aim), between two presets; this much apart is worth a word
+
+
+def level_of(aim: float, presets: Mapping[str, Hand] = PRESETS) -> str:
+    """How good an aim is, in words: like one preset, or between two."""
+    logs = [math.log(presets[level].aim) for level in LEVELS]
+    at = math.log(max(aim, 1e-9))
+    if at >= logs[0] + 0.2:
+        return "below beginner"
+    if at <= logs[-1] - 0.2:
+        return "better than our professional"
+    nearest = min(range(len(LEVELS)), key=lambda i: abs(logs[i] - at))
+    if abs(logs[nearest] - at) < 0.2:
+        return (
+            f"like a {LEVELS[nearest]} player"
+            if LEVELS[nearest] in ("club", "league")
+            else f"like a {LEVELS[nearest]}"
+        )
+    other = nearest + 1 if at < logs[nearest] else nearest - 1
+    low, high = sorted((nearest, other))
+    return f"between {LEVELS[low]} and {LEVELS[high]}"
+
+
+def _says(aim: Parameter, speed: Parameter, tried: Sequence[Tried], presets: Mapping[str, Hand]) -> str:
+    if not tried:
+        return "nothing is on record yet: these are the usual errors of such a player"
+    words = (
+        level_of(aim.value, presets)
+        if aim.speaks
+        else f"too few tries to tell: as it looks {level_of(aim.value, presets)}"
+    )
+    if not aim.speaks:
+        return words
+    spread = f"{level_of(aim.low, presets)} to {level_of(aim.high, presets)}"
+    parts = [words if level_of(aim.low, presets) == level_of(aim.high, presets) else f"{words} (from {spread})"]
+    if speed.speaks:
+        pace = min(LEVELS, key=lambda level: abs(math.log(presets[level].speed / speed.value)))
+        parts.append(f"speed like a {pace}{' player' if pace in ('club', 'league') else ''}")
+    return "; ".join(parts)
+
+
+def _needs(aim: Parameter, speed: Parameter, rail: Parameter) -> tuple[str, ...]:
     """What the coach can log to know more."""
     found = []
     if not aim.speaks or aim.high > 1.5 * aim.low:
         found.append("more tries with ball, pocket and places, most of all such as are made about half of the time")
     if not speed.speaks:
-        found.append("more positions with a stated target, on shots where the cue ball runs a metre or more")
-    found.append("side and height stay assumed: nothing that is logged tells them from aim")
+        found.append(
+            "more positions with a stated target, on shots where the cue ball runs a metre or more, and lags"
+        )
+    if not rail.speaks:
+        found.append("kicks and banks with ball, pocket and places")
+    found.append("the tip's place and a raised cue stay assumed: nothing that is logged tells them from aim")
     return tuple(found)

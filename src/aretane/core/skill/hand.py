@@ -1,11 +1,11 @@
 """A player's execution error: how far a stroke strays from what was meant, as independent normal errors.
 
-The aim error is the error of the *cue ball's direction*. Squirt of an unintended offset of the tip is in it, because
-that is all that a record can tell; an unintended offset then only turns the ball, and so throws the next one. The
-errors are those of a plain stroke: `effort` says how a stroke's demands widen them.
+The aim error is the error of the *cue ball's direction*. Squirt of an unintended offset of the tip is in it,
+because that is all that a record can tell; an unintended offset then only turns the ball, and so throws the
+next one. The errors are those of a plain stroke: `effort` says how a stroke's demands widen them.
 
-The presets are calibrated to what such players do: `aretane bench --hands` prints pots, banks, kicks, jumps, lags and
-run-outs beside the ranges of the trade, and docs/hands.md tells where each number comes from.
+The presets are calibrated to what such players do: `aretane bench --hands` prints pots, banks, kicks, jumps,
+lags and run-outs beside the ranges of the trade, and docs/hands.md tells where each number comes from.
 """
 
 from __future__ import annotations
@@ -25,9 +25,10 @@ LEVELS = ("beginner", "club", "league", "professional")
 
 @dataclass(frozen=True)
 class Hand:
-    """Standard deviations: `aim` of the cue ball's direction (radians), `speed` relative, `side` and `height` of the
-    tip's place in fractions of the radius; `rail` of the direction judged off one rail in a kick or bank, and
-    `elevation` of a raised cue (radians). `plain`: nothing widens these errors, and the table adds none of its own.
+    """Standard deviations: `aim` of the cue ball's direction (radians), `speed` relative, `side` and `height`
+    of the tip's place in fractions of the radius; `rail` of the direction judged off one rail in a kick or
+    bank, and `elevation` of a raised cue (radians). `plain`: nothing widens these errors, and the table adds
+    none of its own.
     """
 
     aim: float
@@ -56,14 +57,14 @@ SNOOKER: dict[str, Hand] = {
     "league": _hand(0.06, 0.05, 0.020, 1.2, 2.8),
     "professional": _hand(0.024, 0.025, 0.010, 0.85, 1.6),
 }
-_LONG_TABLE = 3.0  # m: a table of snooker's size
+LONG_TABLE = 3.0  # m: a table of snooker's size
 _LIMITS = {"aim_deg": 20.0, "speed": 1.0, "side": 0.5, "height": 0.5}
 _OPTIONAL = {"rail_deg": 20.0, "elevation_deg": 30.0}
 
 
 def presets_for(table: Table) -> dict[str, Hand]:
     """The presets' values on this kind of table."""
-    return SNOOKER if table.length > _LONG_TABLE else PRESETS
+    return SNOOKER if table.length > LONG_TABLE else PRESETS
 
 
 def hand_from(value: str | Mapping[str, object], table: Table, field: str = "player") -> Hand:
@@ -92,6 +93,18 @@ def hand_from(value: str | Mapping[str, object], table: Table, field: str = "pla
         for name in _OPTIONAL
     )
     return Hand(aim, errors["speed"], errors["side"], errors["height"], rail, elevation)
+
+
+def hand_as_data(hand: Hand) -> dict[str, float]:
+    """The inverse of `hand_from`."""
+    return {
+        "aim_deg": math.degrees(hand.aim),
+        "speed": hand.speed,
+        "side": hand.side,
+        "height": hand.height,
+        "rail_deg": math.degrees(hand.rail),
+        "elevation_deg": math.degrees(hand.elevation),
+    }
 
 
 def usual_hand(aim: float, known: Mapping[str, Hand] = PRESETS) -> Hand:

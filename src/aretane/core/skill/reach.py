@@ -1,8 +1,8 @@
 """What reaching for a shot costs: a stretch, the rest, the off hand.
 
 How much each widens the hand's error of aim is assumed; which of them apply is geometry. The player stands beside
-the table behind the cue ball; the cue points along the aim. What a ball or a rail under the cue costs follows from how
-far the cue must be raised (`geometry.cueing`, `skill.effort`).
+the table behind the cue ball; the cue points along the aim. What a ball or a rail under the cue costs follows
+from how far the cue must be raised (`geometry.cueing`, `skill.effort`).
 """
 
 from __future__ import annotations

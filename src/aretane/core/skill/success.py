@@ -31,7 +31,7 @@ class Success:
 def success_of(tried: Sequence[Tried], hand: Hand, predicted: float | None = None) -> Success:
     """A family's percentages; `predicted` is needed where there is no try to predict."""
     if tried:
-        predicted = math.fsum(pot_chance(one.tolerance, hand) for one in tried) / len(tried)
+        predicted = math.fsum(pot_chance(one.window, hand, one.effort, one.gain) for one in tried) / len(tried)
     assert predicted is not None
     sure = min(max(predicted, 1e-3), 1.0 - 1e-3)
     made = sum(one.made for one in tried)

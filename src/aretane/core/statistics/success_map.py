@@ -3,17 +3,37 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
+from aretane.core.physics.parameters import POOL
 from aretane.core.review.shot_facts import ShotFact
-from aretane.core.skill.estimate import Estimate, Stopped, Tried, estimate_hand, pot_chance
-from aretane.core.skill.hand import Hand
+from aretane.core.skill.effort import USUAL_EFFORT, aim_effort, speed_effort
+from aretane.core.skill.estimate import (
+    Estimate,
+    Lagged,
+    Record,
+    Stopped,
+    Tried,
+    estimate_hand,
+    level_of,
+    pot_chance,
+)
+from aretane.core.skill.hand import LONG_TABLE, Hand, presets_for
 from aretane.core.skill.success import Success, success_of
 from aretane.core.statistics.potting import cut_and_distance_map
+from aretane.core.table import Table
 
 MOUTH = 0.0286  # m: half of what a usual corner leaves a ball, for families without a try (5 in less a ball)
 BALL = 0.05715
+
+
+FEWEST = 12  # tries of a family before it is worth a word
+FAMILIES: dict[str, Callable[[ShotFact], bool]] = {
+    "straight balls": lambda fact: fact.cut_angle is not None and fact.cut_angle < math.radians(15),
+    "long balls": lambda fact: (fact.cue_distance or 0.0) + (fact.pocket_distance or 0.0) > 1.8,
+    "thin cuts": lambda fact: fact.cut_angle is not None and fact.cut_angle > math.radians(40),
+}
 
 
 @dataclass(frozen=True)
@@ -25,14 +45,33 @@ class Field:
     success: Success
 
 
-def hand_of(facts: Sequence[ShotFact], prior: str = "club") -> Estimate:
-    """The hand behind these facts, all of one player."""
+def hand_of(facts: Sequence[ShotFact], table: Table, prior: str = "club") -> Estimate:
+    """The hand behind these facts, all of one player and on tables of one kind."""
     stopped = [
-        Stopped(fact.travel, fact.error.along)
+        Stopped(fact.travel, fact.error.along, _pace(fact))
         for fact in facts
         if fact.error is not None and fact.travel is not None and fact.made
     ]
-    return estimate_hand([one for fact in facts if (one := _tried(fact))], stopped, prior)
+    lagged = [Lagged(fact.skill.lag, table.length) for fact in facts if fact.skill.lag is not None]
+    tried = [one for fact in facts if (one := _tried(fact))]
+    found = estimate_hand(Record(tried, stopped, lagged), prior, presets_for(table))
+    return replace(found, says="; ".join([found.says, *_families(facts, found, table)]))
+
+
+def _families(facts: Sequence[ShotFact], found: Estimate, table: Table) -> list[str]:
+    """Kinds of pots at which the player is clearly better or worse than at all together, in words."""
+    presets, words = presets_for(table), []
+    for name, belongs in FAMILIES.items():
+        tried = [one for fact in facts if belongs(fact) and (one := _tried(fact))]
+        own = estimate_hand(Record(tried), presets=presets).aim
+        if len(tried) >= FEWEST and (own.high < found.aim.value or own.low > found.aim.value):
+            words.append(f"{name} {level_of(own.value, presets)}")
+    return words
+
+
+def same_kind(discipline: str, table: Table) -> bool:
+    """Whether a discipline is played on this kind of table: hands are finer on a snooker table."""
+    return (discipline == "snooker") == (table.length > LONG_TABLE)
 
 
 def success_map(facts: Sequence[ShotFact], hand: Hand) -> list[Field]:
@@ -46,9 +85,24 @@ def success_map(facts: Sequence[ShotFact], hand: Hand) -> list[Field]:
 
 
 def _tried(fact: ShotFact) -> Tried | None:
-    if not fact.tried or fact.tolerance is None:
+    skill = fact.skill
+    if skill.window is None or skill.made is None:
         return None
-    return Tried(fact.tolerance, fact.made)
+    effort = USUAL_EFFORT
+    if skill.speed is not None:
+        effort = aim_effort(
+            skill.speed, skill.side or 0.0, skill.height or 0.0, skill.elevation or 0.0, fact.cue_distance or 1.0,
+            POOL.end_mass_ratio,
+        )  # fmt: skip
+    return Tried(skill.window, skill.made, effort, skill.gain or 1.0, skill.rails)
+
+
+def _pace(fact: ShotFact) -> float:
+    """By how much the stroke widened the speed's error; a usual one where it is not logged."""
+    skill = fact.skill
+    if skill.speed is None:
+        return USUAL_EFFORT
+    return speed_effort(skill.speed, skill.height or 0.0, skill.elevation or 0.0, fact.cue_distance or 1.0)
 
 
 def _usual(cut_degrees: float, distance: tuple[float, float]) -> float:
