@@ -209,9 +209,13 @@ def referee(match: str, as_json: bool) -> None:
 @commands.command()
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
 @click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
+@click.option("--hands", is_flag=True, help="What the preset hands do beside what such players do instead.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def bench(vision: bool, planning: bool, as_json: bool) -> None:
+def bench(vision: bool, planning: bool, hands: bool, as_json: bool) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
+    if hands:
+        _bench_hands(as_json)
+        return
     if vision:
         _bench_vision(as_json)
         return
@@ -228,13 +232,25 @@ def bench(vision: bool, planning: bool, as_json: bool) -> None:
 
 
 def _bench_planning(as_json: bool) -> None:
-    from aretane.planning_bench import accuracy
+    from aretane.planning_bench import accuracy, summary
 
     rows = accuracy()
+    answer = {"planning": rows, "summary": summary(rows)}
     if _as_json(as_json):
-        click.echo(json.dumps({"planning": rows}))
+        click.echo(json.dumps(answer))
     else:
-        terminal.print_planning(rows)
+        terminal.print_planning(answer)
+
+
+def _bench_hands(as_json: bool) -> None:
+    from aretane.estimate_bench import coverage
+    from aretane.hands_bench import measure
+
+    answer = {"hands": measure(), "estimates": coverage()}
+    if _as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_hands(answer)
 
 
 def _bench_vision(as_json: bool) -> None:

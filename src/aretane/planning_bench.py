@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+import math
 import random
 import time
 from collections.abc import Callable
+from dataclasses import asdict
 from typing import Any
 
-from aretane.core.layout import Layout, first_overlap
-from aretane.core.planning.duel import duels
-from aretane.core.planning.options import options_for, outlook_for, tasks_for, valued
+from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.planning.options import arranged, options_for, outlook_for, tasks_for, valued
 from aretane.core.planning.outlook import game_of
+from aretane.core.planning.plan import PLAYED_SEED
+from aretane.core.planning.play_on import Racks
+from aretane.core.planning.played import played_on, racks_from
 from aretane.core.planning.rollout import run_outs
+from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 
 THREADS = 2
 PAIRS = (("professional", "professional"), ("league", "league"), ("club", "professional"))
-LAYOUTS, TRIES = 8, 200
+TABLES_PLAYED, TRIES, SHOWN = 30, 1000, FINE.played
+REFERENCE_SEED = 77
 
 
 def timings() -> list[dict[str, Any]]:
@@ -46,28 +52,61 @@ def errors_ready(layout: Layout) -> None:
     _map(layout.without(*list(layout.object_balls)[:-1]), GLANCE)
 
 
-def accuracy(progress: Callable[[str], None] | None = None) -> list[dict[str, Any]]:
-    """Maps against rollouts and duels from the same places: chances to run out and to win, largest error first."""
+def accuracy(
+    progress: Callable[[str], None] | None = None, tables: int = TABLES_PLAYED, tries: int = TRIES
+) -> list[dict[str, Any]]:
+    """What is shown for a table, its run-out and win chances, against racks played to the end by the quick
+    choice made anew after every stroke, under other errors; largest difference first.
+    """
     rows = []
-    for number in range(LAYOUTS):
-        layout = _rack(2 + number % 4, 10 + number)
+    for number in range(tables):
+        layout = trouble(2 + number % 8, 10 + number) if number % 3 == 2 else _rack(2 + number % 8, 10 + number)
         for mine, theirs in PAIRS:
-            hands = PRESETS[mine], PRESETS[theirs]
-            view = outlook_for(game_of(layout), hands, COARSE, 0, THREADS)
-            stage = view.stages[min(layout.object_balls, key=int)]  # type: ignore[attr-defined]
-            assert layout.cue is not None
-            run, win = stage.run[0].at(layout.cue), stage.win[0].at(layout.cue)
-            ran = run_outs(view, layout, hands[0], TRIES, GLANCE, 0, THREADS)
-            won = duels(view, layout, TRIES, 0, THREADS)
-            row = {
-                "layout": f"{len(layout.object_balls)} balls, seed {10 + number}",
-                "hands": f"{mine} against {theirs}",
-                "run": run, "ran": ran.p, "win": win, "won": won.p, "n": TRIES,
-            }  # fmt: skip
-            rows.append(row)
+            rows.append(_compared(layout, number, mine, theirs, tries))
             if progress is not None:
-                progress(f"{row['layout']}, {row['hands']}")
-    return sorted(rows, key=lambda row: -abs(row["win"] - row["won"]))
+                progress(f"{rows[-1]['layout']}, {rows[-1]['hands']}")
+    return sorted(rows, key=lambda row: -abs(row["win"]["p"] - row["won"]["p"]))
+
+
+def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -> dict[str, Any]:
+    hands = PRESETS[mine], PRESETS[theirs]
+    outlook = outlook_for(game_of(layout), hands, COARSE, 0, THREADS)
+    assert isinstance(outlook, RotationOutlook)
+    stage = outlook.stages[min(layout.object_balls, key=int)]
+    found = [valued(outlook, task, COARSE, 0, THREADS) for task in tasks_for(outlook, COARSE, THREADS)]
+    best = arranged(outlook, played_on(outlook, found, SHOWN, 0, THREADS)).options[0]
+    racks = Racks(outlook, layout)
+    again = racks_from(outlook, best, tries, REFERENCE_SEED, THREADS)
+    assert layout.cue is not None
+    return {
+        "layout": f"{len(layout.object_balls)} balls, seed {10 + number}{', clusters' if number % 3 == 2 else ''}",
+        "hands": f"{mine} against {theirs}",
+        "run": asdict(run_outs(outlook, layout, SHOWN, PLAYED_SEED, THREADS)),
+        "ran": asdict(racks.run_outs(tries, REFERENCE_SEED, THREADS)),
+        "win": asdict(best.value.win),
+        "won": asdict(again),
+        "map_run": stage.run[0].at(layout.cue), "map_win": stage.win[0].at(layout.cue),
+    }  # fmt: skip
+
+
+def summary(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Bias, mean size and largest difference, the reference's own noise taken off, and how often the shown interval
+    covers it.
+    """
+    found = []
+    for name, shown, played in (("run-out", "run", "ran"), ("win", "win", "won")):
+        off = [row[shown]["p"] - row[played]["p"] for row in rows]
+        noise = [row[played]["p"] * (1 - row[played]["p"]) / row[played]["n"] for row in rows]
+        quiet = [math.sqrt(max(d * d - v, 0.0)) for d, v in zip(off, noise, strict=True)]
+        covered = [
+            abs(d) <= math.hypot((row[shown]["high"] - row[shown]["low"]) / 2, 1.96 * math.sqrt(v))
+            for d, v, row in zip(off, noise, rows, strict=True)
+        ]
+        found.append({
+            "value": name, "bias": sum(off) / len(off), "mean_size": sum(quiet) / len(quiet), "largest": max(quiet),
+            "covered": sum(covered) / len(covered), "tables": len(rows), "racks": rows[0][played]["n"],
+        })  # fmt: skip
+    return found
 
 
 def _hands() -> tuple[Any, Any]:
@@ -91,3 +130,21 @@ def _rack(balls: int, seed: int) -> Layout:
         while name not in places or first_overlap(Layout(table, "nine-ball", places)):
             places[name] = (dice.uniform(0.1, table.length - 0.1), dice.uniform(0.1, table.width - 0.1))
     return Layout(table, "nine-ball", places)
+
+
+def trouble(balls: int, seed: int) -> Layout:
+    """A table on which two or three of the balls touch or nearly do, and one stands in the cue ball's way."""
+    layout, dice = _rack(balls, seed), random.Random(seed + 1)
+    table, places = layout.table, dict(layout.balls)
+    names = [ball for ball in places if ball != "cue"]
+    for one, other in zip(names[1::3], names[2::3], strict=False):
+        angle, apart = dice.uniform(0.0, 2.0 * math.pi), table.ball_diameter + dice.choice((0.0005, 0.004, 0.02))
+        moved = places[one][0] + apart * math.cos(angle), places[one][1] + apart * math.sin(angle)
+        tried = layout.placed(other, moved)
+        if on_table(table, moved, table.radius) and first_overlap(tried) is None:
+            layout, places = tried, dict(tried.balls)
+    if len(names) > 3:
+        (cx, cy), (bx, by) = places["cue"], places[names[0]]
+        blocked = layout.placed(names[3], (0.4 * cx + 0.6 * bx, 0.4 * cy + 0.6 * by))
+        layout = blocked if first_overlap(blocked) is None else layout
+    return layout

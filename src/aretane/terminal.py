@@ -119,17 +119,37 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
         click.echo(f"{words}: {found} of {stood} found")
 
 
-def print_planning(rows: list[dict[str, Any]]) -> None:
-    click.echo(f"{'layout':<18} {'hands':<34} {'map runs out':>12} {'rollouts':>8} {'map wins':>9} {'duels':>6}")
-    for row in rows:
-        click.echo(
-            f"{row['layout']:<18} {row['hands']:<34} {row['run']:12.3f} {row['ran']:8.3f}"
-            f" {row['win']:9.3f} {row['won']:6.3f}"
+def print_planning(answer: dict[str, Any]) -> None:
+    click.echo(f"{'layout':<26} {'hands':<32} {'runs out':>14} {'played':>7} {'wins':>14} {'played':>7}")
+    for row in answer["planning"]:
+        run, win = (
+            f"{row[name]['p']:.3f} ± {(row[name]['high'] - row[name]['low']) / 2:.3f}" for name in ("run", "win")
         )
-    for name, value, played in (("run-out", "run", "ran"), ("win", "win", "won")):
-        off = [row[value] - row[played] for row in rows]
-        worst = max(map(abs, off))
-        mean, size = sum(off) / len(off), sum(map(abs, off)) / len(off)
+        ran, won = row["ran"]["p"], row["won"]["p"]
+        click.echo(f"{row['layout']:<26} {row['hands']:<32} {run:>14} {ran:7.3f} {win:>14} {won:7.3f}")
+    for one in answer["summary"]:
         click.echo(
-            f"{name}: mean error {mean:+.3f}, mean size {size:.3f}, largest {worst:.3f}, n {rows[0]['n']} each"
+            f"{one['value']}: bias {one['bias']:+.3f}, mean size {one['mean_size']:.3f},"
+            f" largest {one['largest']:.3f}, inside its interval {one['covered']:.0%};"
+            f" {one['tables']} tables and hands, {one['racks']} racks each"
+        )
+
+
+def print_hands(answer: dict[str, Any]) -> None:
+    name = ""
+    for one in answer["hands"]:
+        if one["row"] != name:
+            name = one["row"]
+            click.echo(name)
+        factor, digits = (100, 0) if one["unit"] == "%" else (1, 1)
+        p, low, high = (factor * one["rate"][end] for end in ("p", "low", "high"))
+        click.echo(
+            f"  {one['hand']:<13} {p:6.{digits}f} {one['unit']:<5}"
+            f" ({low:.{digits}f} to {high:.{digits}f}, n {one['rate']['n']})"
+            f"   wanted {one['want'][0]:g} to {one['want'][1]:g}{'' if one['inside'] else '   OUTSIDE'}"
+        )
+    for one in answer["estimates"]:
+        click.echo(
+            f"{one['error']} told from {one['shots']} shots: of {one['players']} players' records"
+            f" {one['spoke']} speak; {one['held']['p']:.1%} of their 95 % intervals hold the truth"
         )

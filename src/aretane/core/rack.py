@@ -38,12 +38,14 @@ _FIXED = {
 D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
 
 
-def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15) -> Layout:
-    """A full rack without a cue ball, which is in hand behind the line (snooker: in the D, with so many reds)."""
+def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15, gap: float = GAP) -> Layout:
+    """A full rack without a cue ball, which is in hand behind the line (snooker: in the D, with so many reds).
+    `gap`: about how far apart the balls stand (m).
+    """
     if discipline not in DISCIPLINES:
         raise InputError("discipline", f"unknown discipline {discipline!r}")
     dice = random.Random(seed)
-    places = _pack(table, discipline, dice)
+    places = _pack(table, discipline, dice, gap)
     names = _order(discipline, dice)
     balls = dict(zip(names, places, strict=True))
     if discipline == "snooker":
@@ -53,13 +55,13 @@ def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15) -> Layo
     return Layout(table, discipline, balls, State(ball_in_hand=in_hand))
 
 
-def _pack(table: Table, discipline: str, dice: random.Random) -> list[Point]:
-    pitch = table.ball_diameter + GAP
+def _pack(table: Table, discipline: str, dice: random.Random, gap: float) -> list[Point]:
+    pitch = table.ball_diameter + gap
     x, y = _apex(table, discipline)
     return [
         (
-            x + row * pitch * math.sqrt(3) / 2 + dice.uniform(-GAP, GAP) / 3,
-            y + (place - (count - 1) / 2) * pitch + dice.uniform(-GAP, GAP) / 3,
+            x + row * pitch * math.sqrt(3) / 2 + dice.uniform(-gap, gap) / 3,
+            y + (place - (count - 1) / 2) * pitch + dice.uniform(-gap, gap) / 3,
         )
         for row, count in enumerate(_ROWS[discipline])
         for place in range(count)

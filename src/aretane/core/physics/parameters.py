@@ -37,8 +37,8 @@ class Physics:
     rail_friction: float = 0.2
     bed_restitution: float = 0.5
     capture_depth: float = 0.2
-    rail_scatter: float = 0.02
-    rail_turn: float = 0.005
+    rail_scatter: float = 0.015
+    rail_turn: float = 0.003
     throw_scatter: float = 0.2
     cling_chance: float = 0.01
     cling_gain: float = 3.0

@@ -80,9 +80,9 @@ def next_ball(state: Ints, order: Ints) -> int:
 @kernel
 def _overlaps(start: Floats, state: Ints, x: float, y: float, i: int) -> bool:
     for j in range(start.shape[0]):
-        if j != i and state[j, PHASE] < POTTED:
-            if math.hypot(start[j, X] - x, start[j, Y] - y) < start[i, RADIUS] + start[j, RADIUS]:
-                return True
+        reach = start[i, RADIUS] + start[j, RADIUS]
+        if j != i and state[j, PHASE] < POTTED and math.hypot(start[j, X] - x, start[j, Y] - y) < reach:
+            return True
     return False
 
 
@@ -155,14 +155,26 @@ def run_outs(
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
     result, choice = np.zeros(RESULTS, np.int64), np.zeros(CHOICE)
     last = order[order.shape[0] - 1]
+    opening = np.zeros(CHOICE)  # every rack begins with the same stroke
+    at = next_ball(st, order)
+    opens = first.shape[0] > 0
+    if opens:
+        opening[:] = first
+    else:
+        opens = best_pot(
+            s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, order[at], strokes, hand,
+            errors, lucks, kept, worths[at], softs[at], grid, 0.0, opening,
+        )  # fmt: skip
     for r in range(seeds.shape[0]):
         s[:], st[:] = start, state
         done[r] = 0
         for turn in range(_MOST_TURNS):
             at = next_ball(st, order)
             target = order[at]
-            if turn == 0 and first.shape[0] > 0:
-                choice[:] = first
+            if turn == 0:
+                if not opens:
+                    break
+                choice[:] = opening
             elif not best_pot(
                 s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes, hand,
                 errors, lucks, kept, worths[at], softs[at], grid, 0.0, choice,
@@ -205,6 +217,9 @@ def racks(
     result, choice = np.zeros(RESULTS, np.int64), np.zeros(CHOICE)
     last = order[order.shape[0] - 1]
     fouls = np.zeros(2, np.int64)
+    opening, opened = np.zeros(CHOICE), begins[B_GIVEN] != 0  # every rack begins with the same stroke
+    if opened:
+        opening[:] = first
     for r in range(seeds.shape[0]):
         s[:], st[:] = start, state
         player, in_hand = begins[B_PLAYER], begins[B_IN_HAND] != 0
@@ -217,14 +232,17 @@ def racks(
             if in_hand:
                 place_best(s, st, places[player, at], grid)
                 in_hand = False
-            if turn == 0 and begins[B_GIVEN] != 0:
-                choice[:] = first
+            if turn == 0 and opened:
+                choice[:] = opening
             else:
                 _choose(
                     s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes,
                     hands[player], hands[other], errors, lucks, kept, worths[player, at], softs[player, at], grid,
                     1.0 - standings[other, at, 0], 1.0 - standings[other, at, 1], luck, choice,
                 )  # fmt: skip
+            if turn == 0 and not opened:
+                opening[:] = choice
+                opened = True
             play_choice(s, st, p, emr, size, jaws, pockets, choice, hands[player], luck, b, k, meet, result)
             fair = lawful(b, k, result, target)
             made = k[target, PHASE] >= DROP and (k[target, FEATURE] == int(choice[T_POCKET]) or game[G_CALL] == 0)

@@ -37,6 +37,7 @@ from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS
 
 PLAYED_SEED = 2000  # racks are played on with other errors than the maps were made with
+BEHIND = 0.15  # a sort whose best choice is so much worse by the maps is not played on
 UNLIKE = (
     0.03  # standard deviation of how differently two choices of one sort are off (measured: see docs/method.md)
 )
@@ -50,12 +51,13 @@ def played_on(
     if not isinstance(outlook, RotationOutlook) or times == 0:
         return list(found)
     moved = {id(option): option for option in found}
+    top = max((option.win for option in found), default=0.0)
     for sort in (ATTACK, SAFE):
         same = [option for option in found if option.intent in sort]
         best = max((one for one in same if _plays(outlook, one)), key=lambda one: one.win, default=None)
-        if best is None:
+        if best is None or best.win < top - BEHIND:
             continue
-        rate = _racks_from(outlook, best, times, seed + PLAYED_SEED, threads, cancelled)
+        rate = racks_from(outlook, best, times, seed + PLAYED_SEED, threads, cancelled)
         off = float(rate.p or 0.0) - best.win
         spread = (rate.high - rate.low) / 2 / 1.96
         for option in same:
@@ -71,10 +73,11 @@ def _plays(outlook: Outlook, option: Option) -> bool:
     return not outlook.game.options.get("call") or option.ball in (None, outlook.game.on(outlook.game.state)[0])
 
 
-def _racks_from(
-    outlook: RotationOutlook, option: Option, times: int, seed: int, threads: int,
-    cancelled: Callable[[], bool] | None,
+def racks_from(
+    outlook: RotationOutlook, option: Option, times: int, seed: int, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
 ) -> Rate:  # fmt: skip
+    """How often the player wins out of `times` racks that begin with this option."""
     layout, stroke = outlook.game.layout, option.stroke
     if stroke.place is not None:
         layout = layout.placed(CUE, stroke.place)

@@ -213,12 +213,12 @@ def solve(
 
 @entry(
     f"void({_F2}, {_I2}, {_F1}, float64, {_F1}, {_F2}, {_F2}, int64, {_I1}, {_F2}, {_F2}, {_F1}, {_F3},"
-    f" {_I2}, {_I1}, {_F2}, {_F3}, boolean[:,::1])"
+    f" {_I2}, {_I1}, {_F2}, {_F3}, boolean[:,::1], boolean)"
 )
 def sample(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
     target: int, meant: Ints, candidates: Floats, solutions: Floats, hand: Floats, errors: Floats, lucks: Ints,
-    blocks: Ints, weights: Floats, landings: Floats, disturbed: Flags,
+    blocks: Ints, weights: Floats, landings: Floats, disturbed: Flags, probe: bool,
 ) -> None:  # fmt: skip
     """Each solved candidate under the errors of a hand, by importance: aims far outside its window are misses.
 
@@ -245,7 +245,7 @@ def sample(
         begin(p, 0)
         for side in (-1.0, 1.0):
             edge = 1.0
-            while edge < FARTHEST and edge * half < high:
+            while probe and edge < FARTHEST and edge * half < high:
                 _play_from(
                     start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c,
                     solutions[i, A_AIM] + side * edge * half, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION],

@@ -11,7 +11,6 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.plane import bearing
-from aretane.core.geometry.pocket_window import pocket_window
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.parameters import physics_as_data, physics_of
@@ -31,7 +30,7 @@ from aretane.core.planning.pot_kernel import (
     solve,
 )  # fmt: skip
 from aretane.core.planning.strokes import Draws
-from aretane.core.planning.ways_kernel import NARROWEST, ways_from
+from aretane.core.planning.ways_kernel import NARROWEST, every_window, ways_from
 from aretane.core.rules.masks import Flags
 from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
@@ -58,15 +57,23 @@ class Window:
 
 def windows_of(layout: Layout, ball: str) -> list[Window]:
     """Every pocket that is open for this ball; the cue ball is not in the way."""
-    table = layout.table
-    others = {name: place for name, place in layout.object_balls.items() if name != ball}
-    reach = dict.fromkeys(others, 2 * table.radius)
-    found = []
-    for name, pocket in table.pockets.items():
-        window = pocket_window(layout.balls[ball], pocket, others, table.radius, reach)
-        if window.widest is not None and window.widest[1] - window.widest[0] > NARROWEST:
-            found.append(Window(name, *window.widest, window.open))
-    return found
+    return all_windows(layout)[ball]
+
+
+def all_windows(layout: Layout) -> dict[str, list[Window]]:
+    """Every pocket that is open for each object ball; the cue ball is not in the way."""
+    placed = layout if layout.cue is not None else layout.placed(CUE, _anywhere(layout))
+    start = start_of(placed)
+    found = every_window(start.numbers, start.integers, table_shape(layout.table).pockets)
+    return {
+        ball: [
+            Window(pocket, float(low), float(high), float(share))
+            for pocket, (low, high, share) in zip(POCKETS, found[row], strict=True)
+            if high - low > NARROWEST
+        ]
+        for row, ball in enumerate(start.names)
+        if ball != CUE
+    }
 
 
 @dataclass(frozen=True)
@@ -174,7 +181,7 @@ class Ground:
             sample(
                 *self.fixed, row, pots.pocket[part], candidates[part], pots.solutions[part], spread,
                 draws.errors, lucks, pots.origin[part] + self.block, made.weights[part], made.landings[part],
-                made.disturbed[part],
+                made.disturbed[part], True,
             )  # fmt: skip
 
         self._in_parts(work, len(pots))

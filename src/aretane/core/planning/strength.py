@@ -6,7 +6,7 @@ import math
 
 from aretane.core.layout import Layout
 from aretane.core.planning.outlook import Outlook
-from aretane.core.planning.pots import windows_of
+from aretane.core.planning.pots import Window, all_windows
 from aretane.core.rules.game import RackState
 
 FREE = 0.35  # a ball with this much freedom goes as usual
@@ -15,9 +15,18 @@ REACH = 1.6  # m: how fast a pocket's worth falls with its distance
 
 def freedom(layout: Layout, ball: str) -> float:
     """0 to 1: how well a ball goes, over all pockets: open and near counts most."""
+    return freedoms(layout)[ball]
+
+
+def freedoms(layout: Layout) -> dict[str, float]:
+    """The same for every object ball."""
+    return {ball: _freedom(layout, ball, windows) for ball, windows in all_windows(layout).items()}
+
+
+def _freedom(layout: Layout, ball: str, windows: list[Window]) -> float:
     place = layout.balls[ball]
     closed = 1.0
-    for window in windows_of(layout, ball):
+    for window in windows:
         away = math.dist(place, layout.table.pockets[window.pocket].mouth)
         closed *= 1.0 - 0.8 * window.open * math.exp(-away / REACH)
     return 1.0 - closed
@@ -32,7 +41,8 @@ def promise(layout: Layout, state: RackState, usual: float, outlook: Outlook) ->
     balls = [ball for ball in outlook.game.on(state) if ball in layout.balls]
     if outlook.game.layout.discipline in ("nine-ball", "ten-ball"):
         balls = [ball for ball in state.balls if ball in layout.balls]
-    ways = sorted((min(1.0, freedom(layout, ball) / FREE) for ball in balls), reverse=True)
+    free = freedoms(layout)
+    ways = sorted((min(1.0, free[ball] / FREE) for ball in balls), reverse=True)
     for way in ways:
         chance *= usual * (0.1 + 0.9 * way)
         total += chance

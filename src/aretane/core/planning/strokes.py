@@ -14,6 +14,7 @@ from aretane.core.physics.sampling import lucks_of
 # Tip places as (side, height): follow, stun, draw in grades, running and check side with each.
 _FEW = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.4), (0.35, 0.1), (-0.35, 0.1))
 _MORE = (*_FEW, (0.0, -0.2), (0.0, 0.2), (0.35, -0.25), (-0.35, -0.25))
+_QUICK = (*_FEW, (0.0, -0.2), (0.0, 0.2))
 _MANY = (*_MORE, (0.25, 0.35), (-0.25, 0.35), (0.4, 0.0), (-0.4, 0.0), (0.2, -0.4), (-0.2, -0.4))
 BLOCKS = 64
 _SPEEDS = ((1.0, 1.6, 2.4, 3.6), (0.9, 1.3, 1.8, 2.5, 3.5), (0.7, 0.95, 1.25, 1.6, 2.05, 2.6, 3.3, 4.2))
@@ -38,13 +39,13 @@ class Effort:
 
     @property
     def strokes(self) -> Floats:
-        tips = (_FEW, _MORE, _MANY)[self.level]
+        tips = _QUICK if self.name == "quick" else (_FEW, _MORE, _MANY)[self.level]
         return np.array([(speed, *tip) for tip, speed in product(tips, _SPEEDS[self.level])])
 
 
 GLANCE = Effort("glance", 13, 7, 2, 8, 16, 100, 0)
-QUICK = Effort("quick", 13, 7, 6, 16, 16, 100, 1)
-COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 120)
+QUICK = Effort("quick", 13, 7, 5, 16, 16, 100, 1)
+COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 64)
 FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1, 400)
 FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2, 1000)
 EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}

@@ -78,12 +78,12 @@ CHOICE = 13
 H_RAIL, H_CHANCE, H_THROWN = range(5, 8)
 HAND = 8
 
-_HITS = 15  # from thin on one side to thin on the other
+_HITS = 11  # from thin on one side to thin on the other
 _SAFE_SPEEDS = np.array([0.7, 1.3, 2.2])
 _SAFE_HEIGHTS = np.array([0.0, 0.35])
 _KICK_SPEEDS = np.array([1.6, 2.8])
 _KICK_AIMS = 240
-_SAFE_KEPT, _SAFE_DRAWS = 5, 8
+_SAFE_KEPT, _SAFE_DRAWS = 4, 6
 _HOPELESS = 0.3  # of the likeliest pocket's chance: one with less is not looked at
 _OPEN = 1.0  # what a foul leaves, against the opponent's chance of a pot
 
@@ -153,7 +153,7 @@ def best_pot(
         first[i] = -np.inf
         sample(
             b, k, p, emr, size, jaws, pockets, target, pocket[i : i + 1], rows[i : i + 1], solutions[i : i +
-            1], hand, errors, lucks, block, weights, landings, disturbed,
+            1], hand, errors, lucks, block, weights, landings, disturbed, False,
         )  # fmt: skip
         pot, value = 0.0, 0.0
         for s in range(draws):
@@ -292,10 +292,10 @@ def lawful(b: Floats, k: Ints, result: Ints, target: int) -> bool:
             return False
     if result[R_RAILS_AFTER] != 0:
         return True
+    fell = False
     for i in range(1, b.shape[0]):
-        if k[i, PHASE] == POTTED or k[i, PHASE] == DROP:
-            return True
-    return False
+        fell = fell or k[i, PHASE] == POTTED or k[i, PHASE] == DROP
+    return fell
 
 
 @kernel

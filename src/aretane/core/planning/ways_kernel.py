@@ -89,11 +89,18 @@ def _tip(tx: float, ty: float, x: float, y: float, radius: float, to_mouth: floa
 
 @kernel
 def widest_window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> tuple[float, float, bool]:
-    """The widest part that jaws and other balls leave ball `target` into pocket q."""
+    """The widest part that jaws and other balls leave ball `target` into pocket q; False where it is no pot."""
+    low, high, _ = _window(b, k, pockets, target, q)
+    return low, high, high - low > NARROWEST
+
+
+@kernel
+def _window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> tuple[float, float, float]:
+    """The widest part and the free share of what the jaws leave."""
     x, y, radius = b[target, X], b[target, Y], b[target, RADIUS]
     low, high, passes = jaw_window(pockets, q, x, y, radius)
     if not passes:
-        return 0.0, 0.0, False
+        return 0.0, 0.0, 0.0
     lows, highs = np.empty(_PIECES), np.empty(_PIECES)
     lows[0], highs[0] = 0.0, high - low
     pieces = 1
@@ -113,11 +120,12 @@ def widest_window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> t
                     highs[piece] = begin
                 else:
                     lows[piece] = min(end, highs[piece])
-    best = 0
+    best, free = 0, 0.0
     for piece in range(pieces):
+        free += max(highs[piece] - lows[piece], 0.0)
         if highs[piece] - lows[piece] > highs[best] - lows[best]:
             best = piece
-    return low + lows[best], low + highs[best], highs[best] - lows[best] > NARROWEST
+    return low + lows[best], low + highs[best], min(free / (high - low), 1.0)
 
 
 @kernel
@@ -222,6 +230,18 @@ def fill_ways(
         row[C_PACE] = math.sqrt(reach) * speed_effort(strokes[s, 0], height, raised, away)
         count += 1
     return count
+
+
+@entry("float64[:,:,::1](float64[:,::1], int64[:,::1], float64[:,::1])")
+def every_window(b: Floats, k: Ints, pockets: Floats) -> Floats:
+    """Low and high of the widest window and the free share (n x 6 x 3) of every ball of `b` (the cue ball's
+    are 0).
+    """
+    found = np.zeros((b.shape[0], 6, 3))
+    for i in range(1, b.shape[0]):
+        for q in range(6):
+            found[i, q, 0], found[i, q, 1], found[i, q, 2] = _window(b, k, pockets, i, q)
+    return found
 
 
 @entry(

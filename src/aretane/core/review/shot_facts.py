@@ -19,7 +19,7 @@ from aretane.core.layout import Layout
 from aretane.core.review.break_facts import BreakFact, break_fact
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
-from aretane.core.review.skill_fact import SkillFact, skill_fact
+from aretane.core.review.skill_fact import NOTHING_KNOWN, SkillFact, skill_fact
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 
@@ -60,7 +60,7 @@ class ShotFact:
     target_source: str | None
     error: PositionError | None
     opening: BreakFact | None
-    skill: SkillFact = SkillFact()
+    skill: SkillFact = NOTHING_KNOWN
 
 
 def shot_facts(replayed: Replay) -> list[ShotFact]:

@@ -38,6 +38,9 @@ class SkillFact:
     lag: float | None = None
 
 
+NOTHING_KNOWN = SkillFact()
+
+
 def skill_fact(shot: ReplayedShot, reading: ShotReading | None, made: bool | None, lag: float | None) -> SkillFact:
     """`made` is None for a stroke that was no try at a pot."""
     data = shot.data

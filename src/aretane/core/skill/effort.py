@@ -22,8 +22,10 @@ HARD = 0.12  # of the aim's and the speed's error for each m/s beyond (assumed; 
 SOFT_PACE, SOFT = 0.8, 0.25  # m/s below which touch counts, and what it adds to the speed's error at a standstill
 SHARE = 28.0  # of what must be allowed for (rad), for each radian of aim: an aim of .1 deg knows squirt to 5 %
 THROW_BY_SIDE = 0.05  # rad: how much full side throws the object ball (Alciatore: about three degrees)
-DRAW_AIM, DRAW_SPEED = 0.15, 0.4  # for each metre to the ball and full height below centre (assumed)
-RAISED_AIM, RAISED_SPEED = 2.0, 1.0  # for each radian of elevation (assumed: at 20 degrees 1.7 and 1.35 times)
+DRAW_AIM, DRAW_SPEED = 0.1, 0.4  # for each metre to the ball and full height below centre (assumed)
+# A raised cue: for each radian of elevation and for its square (assumed: at 12 degrees 1.7 and 1.3 times, at 45 6.3
+# and 3.6).
+RAISED_AIM, STEEP_AIM, RAISED_SPEED, STEEP_SPEED = 2.0, 6.0, 1.0, 3.0
 SIDE_THROW, MOST_THROWN = 0.3, 0.04  # rad for each radius of unintended side, and at most
 TABLE_THROW = 0.003  # rad: a fifth of friction up or down, a ball that clings now and then
 USUAL_EFFORT = 1.15  # of a stroke that is not known: position is seldom played with a plain one (assumed)
@@ -77,7 +79,7 @@ def aim_effort(
     """
     pace = 1.0 + HARD * max(speed - EASY_PACE, 0.0)
     draw = 1.0 + DRAW_AIM * max(-height, 0.0) / TIP_LIMIT * distance
-    raised = 1.0 + RAISED_AIM * elevation
+    raised = 1.0 + (RAISED_AIM + STEEP_AIM * elevation) * elevation
     if side == 0.0:
         return pace * draw * raised
     # Coriolis: once it rolls, a ball struck with side and a raised cue has turned by side x tan(elevation).
@@ -94,7 +96,7 @@ def speed_effort(speed: float, height: float, elevation: float, distance: float)
     """Factor on the speed's error: hard and very soft strokes, draw over distance, a raised cue."""
     pace = 1.0 + HARD * max(speed - EASY_PACE, 0.0) + SOFT * max(1.0 - speed / SOFT_PACE, 0.0)
     draw = 1.0 + DRAW_SPEED * max(-height, 0.0) / TIP_LIMIT * distance
-    return pace * draw * (1.0 + RAISED_SPEED * elevation)
+    return pace * draw * (1.0 + (RAISED_SPEED + STEEP_SPEED * elevation) * elevation)
 
 
 def thrown_off(hand: Hand) -> float:
