@@ -979,6 +979,7 @@ export interface paths {
                     player: number;
                     prior?: "beginner" | "club" | "league" | "professional";
                     session?: string | null;
+                    discipline?: string | null;
                 };
                 header?: never;
                 path?: never;
@@ -1923,12 +1924,19 @@ export interface components {
             value_rate: components["schemas"]["ChoicesAnswer.RateAnswer"];
             zone: components["schemas"]["ChoicesAnswer.PlanZoneAnswer"];
         };
-        /** HandNumbers */
+        /**
+         * HandNumbers
+         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
+         */
         "ChoicesAnswer.HandNumbers": {
             /** Aim Deg */
             aim_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
             /** Height */
             height: number;
+            /** Rail Deg */
+            rail_deg: number;
             /** Side */
             side: number;
             /** Speed */
@@ -2006,7 +2014,8 @@ export interface components {
         };
         /**
          * OptionAnswer
-         * @description As the command `options` prints it; `ahead` instead of `win` in straight pool.
+         * @description As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
+         *     ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
          */
         "ChoicesAnswer.OptionAnswer": {
             /** After Miss */
@@ -2038,17 +2047,23 @@ export interface components {
                 number,
                 number
             ][];
+            /** Played */
+            played: number;
             /** Pocket */
             pocket: string | null;
             position: components["schemas"]["ChoicesAnswer.RateAnswer"];
             pot: components["schemas"]["ChoicesAnswer.RateAnswer"];
             reach: components["schemas"]["ChoicesAnswer.ReachAnswer"];
+            /** Route */
+            route: string;
             /** Run */
             run: number;
             /** Stroke */
             stroke: {
                 [key: string]: unknown;
             };
+            /** Variations */
+            variations: components["schemas"]["ChoicesAnswer.VariationAnswer"][];
             /** Why */
             why: string;
             win: components["schemas"]["ChoicesAnswer.RateAnswer"] | null;
@@ -2151,6 +2166,19 @@ export interface components {
             clusters: components["schemas"]["ChoicesAnswer.ClusterAnswer"][];
             /** Problem Balls */
             problem_balls: components["schemas"]["ChoicesAnswer.ProblemAnswer"][];
+        };
+        /**
+         * VariationAnswer
+         * @description Another stroke of the same idea; `value` is its chance to win (straight pool: balls ahead).
+         */
+        "ChoicesAnswer.VariationAnswer": {
+            position: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            pot: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            value: components["schemas"]["ChoicesAnswer.RateAnswer"];
         };
         /** ZoneAnswer */
         "ChoicesAnswer.ZoneAnswer": {
@@ -3336,7 +3364,8 @@ export interface components {
         };
         /**
          * HandAnswer
-         * @description Aim in degrees, speed relative, side and height in radii of the ball.
+         * @description Aim and rail in degrees, speed relative, side and height in radii of the ball; `says` how good that is,
+         *     `on` which kind of table.
          */
         HandAnswer: {
             aim_deg: components["schemas"]["HandAnswer.ParameterAnswer"];
@@ -3345,6 +3374,11 @@ export interface components {
             height: components["schemas"]["HandAnswer.ParameterAnswer"];
             /** Needs */
             needs: string[];
+            /** On */
+            on: string;
+            rail_deg: components["schemas"]["HandAnswer.ParameterAnswer"];
+            /** Says */
+            says: string;
             side: components["schemas"]["HandAnswer.ParameterAnswer"];
             speed: components["schemas"]["HandAnswer.ParameterAnswer"];
         };
@@ -3426,7 +3460,7 @@ export interface components {
         };
         /**
          * LabAnswer
-         * @description What the lab offers: tables with their parameters and what those may be changed to, hands, balls.
+         * @description What the lab offers: tables with their parameters and what those may be changed to, balls.
          */
         LabAnswer: {
             /** Balls */
@@ -3435,8 +3469,6 @@ export interface components {
             };
             /** Fastest */
             fastest: number;
-            /** Hands */
-            hands: components["schemas"]["LabAnswer.HandChoice"][];
             /** Limits */
             limits: {
                 [key: string]: [
@@ -3453,10 +3485,14 @@ export interface components {
         "LabAnswer.HandChoice": {
             /** Aim Deg */
             aim_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
             /** Height */
             height: number;
             /** Id */
             id: string;
+            /** Rail Deg */
+            rail_deg: number;
             /** Side */
             side: number;
             /** Speed */
@@ -3536,10 +3572,15 @@ export interface components {
             /** Width */
             width: number;
         };
-        /** TableChoice */
+        /**
+         * TableChoice
+         * @description A table, its parameters, and what the preset hands come to on it.
+         */
         "LabAnswer.TableChoice": {
             /** Disciplines */
             disciplines: string[];
+            /** Hands */
+            hands: components["schemas"]["LabAnswer.HandChoice"][];
             /** Id */
             id: string;
             /** Physics */

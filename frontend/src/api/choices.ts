@@ -45,12 +45,14 @@ function fixed(body: ChoicesRequest): string {
 export const stopChoices = (hash: string) =>
   api.DELETE("/api/choices/{hash}", { params: { path: { hash } } });
 
-export function useHand(player: number | null, session: string | null) {
+export function useHand(player: number | null, session: string | null, discipline: string | null) {
   return useQuery({
-    queryKey: ["hand", player, session],
+    queryKey: ["hand", player, session, discipline],
     queryFn: () =>
       answered<Hand>(
-        api.GET("/api/hand", { params: { query: { player: player ?? 0, session, prior: "club" } } }),
+        api.GET("/api/hand", {
+          params: { query: { player: player ?? 0, session, discipline, prior: "club" } },
+        }),
       ),
     enabled: player !== null,
   });

@@ -54,7 +54,7 @@ def aim_for_zone(making: Making, result: Shot, following: Line) -> None:
     shot, dice, stop = making.shots[-1], making.dice, making.places[CUE]
     turns = [e.place for e in result.events if e.balls[0] == CUE and e.kind in ("rail", "contact")]
     leg = bearing(turns[-1], stop) if math.dist(turns[-1], stop) > 0.02 else 0.0
-    long, wide = dice.gauss(0.04, 0.13), dice.gauss(0.0, 0.06)  # this club's table runs a little long
+    long, wide = dice.gauss(0.06, 0.24), dice.gauss(0.0, 0.11)  # this club's table runs a little long
     centre = ahead(ahead(stop, leg, -long), leg + math.pi / 2, -wide)
     if not on_table(making.table, centre, making.table.radius / 0.96):
         centre = stop

@@ -102,7 +102,9 @@ export function Figures() {
               }}
             />
           </div>
-          {filter.player !== null && <HandOf player={filter.player} session={filter.session} />}
+          {filter.player !== null && (
+            <HandOf player={filter.player} session={filter.session} discipline={filter.discipline} />
+          )}
           <Breaks
             tables={data.breaks}
             onPick={(title, members) => {

@@ -6,8 +6,14 @@ import { percent } from "../../words";
 
 type Parameter = Hand["speed"];
 
-export function HandOf({ player, session }: { player: number; session: string | null }) {
-  const query = useHand(player, session);
+interface Props {
+  player: number;
+  session: string | null;
+  discipline: string | null;
+}
+
+export function HandOf({ player, session, discipline }: Props) {
+  const query = useHand(player, session, discipline);
   const hand = query.data;
   return (
     <section aria-label="Hand" data-testid="hand">
@@ -16,6 +22,9 @@ export function HandOf({ player, session }: { player: number; session: string | 
       {hand && (
         <div className="grid gap-8 lg:grid-cols-2">
           <div>
+            <p className="mb-2 max-w-prose">
+              On {hand.on}: {hand.says}.
+            </p>
             <table className="w-full text-left">
               <thead className="caption">
                 <tr>
@@ -26,8 +35,22 @@ export function HandOf({ player, session }: { player: number; session: string | 
                 </tr>
               </thead>
               <tbody>
-                <Row name="aim" of={hand.aim_deg} unit="°" digits={2} tries="tries" />
-                <Row name="speed" of={hand.speed} unit=" %" digits={1} scale={100} tries="positions" />
+                <Row
+                  name="aim (the cue ball's direction)"
+                  of={hand.aim_deg}
+                  unit="°"
+                  digits={2}
+                  tries="tries"
+                />
+                <Row
+                  name="speed"
+                  of={hand.speed}
+                  unit=" %"
+                  digits={1}
+                  scale={100}
+                  tries="positions and lags"
+                />
+                <Row name="judging a rail" of={hand.rail_deg} unit="°" digits={1} tries="kicks" />
                 <Row name="tip, to the side" of={hand.side} unit=" R" digits={3} tries="" />
                 <Row name="tip, up and down" of={hand.height} unit=" R" digits={3} tries="" />
               </tbody>

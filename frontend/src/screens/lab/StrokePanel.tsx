@@ -12,7 +12,8 @@ interface Props extends PanelProps {
 
 export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
   const balls = Object.keys(lab.balls).filter((ball) => ball !== "cue");
-  const hand = choices.hands.find((one) => one.id === lab.hand);
+  const hands = (choices.tables.find((one) => one.id === lab.table) ?? choices.tables[0])?.hands ?? [];
+  const hand = hands.find((one) => one.id === lab.hand);
   const beyond = Math.hypot(lab.side, lab.height) > choices.tip_limit;
   return (
     <section aria-label="Stroke" className="sheet flex flex-col gap-2.5 p-3">
@@ -130,14 +131,15 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
           change({ hand: chosen });
         }}
       >
-        {choices.hands.map((one) => (
+        {hands.map((one) => (
           <option key={one.id}>{one.id}</option>
         ))}
       </Choice>
       {hand && (
         <p className="text-[11px] opacity-75">
           spread: aim {hand.aim_deg.toFixed(2)}°, speed {Math.round(hand.speed * 100)} %, tip{" "}
-          {hand.side.toFixed(2)} radii (one standard deviation, assumed)
+          {hand.side.toFixed(2)} radii, judging a rail {hand.rail_deg.toFixed(1)}° (one standard deviation of
+          a plain stroke on this table; side, pace, draw and a raised cue widen it)
         </p>
       )}
     </section>

@@ -18,7 +18,11 @@ RACKS = [
     ],
     [
         "B break any",
-        "B run 4",
+        "B run 2",
+        "B miss thin [line]",
+        "A pot",
+        "A miss jaw [rushed]",
+        "B run 2",
         "B safe -- Snookers her behind his own colour.",
         "A kick no-hit",
         "B run 3",

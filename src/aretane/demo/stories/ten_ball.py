@@ -10,7 +10,11 @@ RACKS = [
         "B pass-back",
         "A safe -- Handed back, so a safety, and called as one.",
         "B kick no-hit [route never decided]",
-        "A run 5 -- In hand, and no hurry. Every angle was chosen a ball ahead, to the ten.",
+        "A run 2 -- In hand, and no hurry.",
+        "A miss thick [attention on position] -- Looking at the next angle before this ball was down.",
+        "B pot",
+        "B miss jaw [speed, pressure]",
+        "A run 2 -- Every angle was chosen a ball ahead, to the ten.",
     ],
     [
         "B break -",
@@ -30,7 +34,10 @@ RACKS = [
         "A miss thin [cold after a wait]",
         "B safe",
         "A kick no-rail",
-        "B run 6 -- Six with the cue ball in the middle of the table throughout. Show this one to the juniors.",
+        "B run 2",
+        "B miss thin [rushed]",
+        "A safe -- Meant to hide it, and left a shot: half a safety is none.",
+        "B run 4 -- Four with the cue ball in the middle of the table throughout. Show this one to the juniors.",
     ],
 ]
 

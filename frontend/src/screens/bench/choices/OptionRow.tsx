@@ -48,6 +48,22 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
             {also.length > 0 && `; also ${also.join(", ")}`}
             {option.run > 0.0005 && option.win !== null && `; runs out ${(100 * option.run).toFixed(1)} %`}
             {option.foul.p !== null && `; foul ${part(option.foul)}`}
+            {`; cue ball: ${option.route}`}
+          </p>
+          {option.variations.length > 0 && (
+            <ul className="opacity-80" aria-label="Other strokes of this idea">
+              {option.variations.map((one, index) => (
+                <li key={index}>
+                  also {strokeWords(one.stroke)}: pot {part(one.pot)}, worth{" "}
+                  {worthWords({ ...option, ...asWorth(one, option) })}
+                </li>
+              ))}
+            </ul>
+          )}
+          <p className="caption">
+            {option.played > 0
+              ? `from ${option.played} racks played to their end, each stroke chosen anew`
+              : "what follows is taken from maps"}
           </p>
           {option.kind === "jump" && (
             <p className="opacity-80">
@@ -58,6 +74,11 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
       )}
     </li>
   );
+}
+
+/** A variation's worth where its idea's stands: balls in straight pool, else the chance to win. */
+function asWorth(one: Option["variations"][number], option: Option) {
+  return option.win === null ? { ahead: one.value } : { win: one.value };
 }
 
 function leavesWords(option: Option): string {

@@ -36,7 +36,8 @@ export function strokeWords(stroke: Record<string, unknown>): string {
   const tip = height < -0.12 ? "draw" : height > 0.12 ? "follow" : "stun";
   const turn = side > 0.1 ? ", right" : side < -0.1 ? ", left" : "";
   const pace = speed < 1.2 ? "soft" : speed < 2.4 ? "medium" : "firm";
-  return `${tip}, ${pace}${turn} (${speed.toFixed(1)} m/s)`;
+  const raised = Math.round((Number(stroke["elevation"] ?? 0) * 180) / Math.PI);
+  return `${tip}, ${pace}${turn} (${speed.toFixed(1)} m/s${raised > 0 ? `, cue raised ${raised}°` : ""})`;
 }
 
 export const part = (rate: Rate) => (rate.p === null ? "–" : `${Math.round(100 * rate.p)} %`);
