@@ -93,8 +93,10 @@ def test_parameters_and_kernel_columns_are_in_the_same_order():
     columns = sorted((number, name) for name, number in vars(compiled).items() if name.startswith("P_"))
     meant = ["slide", "roll", "spin", "ball_restitution", "friction_floor", "friction_span", "friction_decay"]
     meant += ["rail_restitution", "rail_softening", "rail_friction", "bed_restitution", "capture_depth"]
-    assert [name for _, name in columns] == ["P_" + name.upper() for name in meant]
-    assert [field.name for field in fields(Physics)][3:12] == meant[3:]
+    meant += ["rail_scatter", "rail_turn", "throw_scatter", "cling_chance", "cling_gain", "tilt"]
+    drawn = ["luck", "tilt_x", "tilt_y"]
+    assert [name for _, name in columns] == ["P_" + name.upper() for name in [*meant, *drawn]]
+    assert [field.name for field in fields(Physics)][3:18] == meant[3:]
     assert set(LIMITS) == {field.name for field in fields(Physics)}
     for table in PRESETS.values():
         assert physics_of(table) == SETS[table.name]

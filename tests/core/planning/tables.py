@@ -12,8 +12,9 @@ from aretane.core.skill.hand import Hand
 from aretane.core.table import PRESETS
 
 TABLE = PRESETS["pool-9ft"]
-SURE = Hand(math.radians(0.06), 0.03, 0.01, 0.01)  # better than anybody: what it misses is missed by the table
-NO_ERROR = Hand(0.0, 0.0, 0.0, 0.0)
+# better than anybody: what it misses is missed by the table
+SURE = Hand(math.radians(0.02), 0.01, 0.005, 0.005, math.radians(0.3), math.radians(1.0))
+NO_ERROR = Hand(0.0, 0.0, 0.0, 0.0, plain=True)
 
 
 NOTHING_SAID = State()

@@ -2,6 +2,7 @@
 
 import math
 import random
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -9,20 +10,20 @@ from scipy.stats import norm
 
 from aretane.core.physics.aim import aimed
 from aretane.core.physics.play import AIM
-from aretane.core.physics.sampling import errors, play_all, with_errors
+from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.grid import Grid
 from aretane.core.planning.maps import tried
 from aretane.core.planning.one_place import stroke_of
-from aretane.core.planning.pot_kernel import A_HALF
+from aretane.core.planning.pot_kernel import A_HALF, C_WIDER
 from aretane.core.planning.pots import Ground, windows_of
-from aretane.core.planning.strokes import COARSE, errors_of
+from aretane.core.planning.strokes import COARSE, draws_of
 from aretane.core.skill.hand import PRESETS, Hand
 from aretane.core.table import POCKETS
 from tests.core.planning.tables import TABLE, nine_ball
 
-PROFESSIONAL = PRESETS["professional"]
+PROFESSIONAL, CLUB = PRESETS["professional"], PRESETS["club"]
 
 
 def random_pots(seed, count):
@@ -52,8 +53,9 @@ def test_chances_by_importance_are_those_of_plain_repetition():
     """Aims outside the window are left out and the rest weighted: the mean must not move."""
     off = []
     for layout, pots in random_pots(5, 12):
-        weights, _ = Ground(layout).sampled(pots, PROFESSIONAL, errors_of(256, 1))
-        drawn = play_all(layout, start_of(layout), with_errors(stroke_of(pots, 0), errors(PROFESSIONAL, 3000, 2)))
+        weights = Ground(layout).sampled(pots, CLUB, draws_of(256, 1)).weights
+        tries = tries_of(layout, stroke_of(pots, 0), CLUB, 3000, 2, ball="9")
+        drawn = play_all(layout, start_of(layout), tries.strokes, lucks=tries.lucks)
         made = (drawn.fates[:, 1] == pots.pocket[0]) & (drawn.fates[:, 0] == -1)
         off.append(weights[0].sum() - made.mean())
     assert abs(np.mean(off)) < 0.012
@@ -73,7 +75,8 @@ def test_a_straight_shot_is_the_normal_integral_over_its_window():
     step = 0.12 / 2000
     pot = played.fates[:, 1] == POCKETS.index("foot-left")
     by_hand = norm.pdf((fan[:, AIM] - aim) / spread)[pot].sum() * step / spread
-    weights, _ = Ground(layout).sampled(pots, Hand(spread, 0.0, 0.0, 0.0), errors_of(128, 0))
+    hand = Hand(spread, 0.0, 0.0, 0.0, plain=True)
+    weights = Ground(layout).sampled(pots, hand, draws_of(128, 0)).weights
     assert weights.sum() == pytest.approx(by_hand, abs=0.02)
 
 
@@ -99,9 +102,11 @@ def test_reaching_for_it_costs_chance():
     layout = nine_ball(cue=(0.9, 0.5), b9=(2.0, 0.9))
     ground, cue = Ground(layout), np.array([layout.cue])
     strokes = np.array([[1.7, 0.0, 0.0]])
-    near, far = (ground.pots("9", cue, strokes, np.array([wider])) for wider in (1.0, 1.6))
-    draws = errors_of(128, 0)
-    chances = [ground.sampled(pots, PROFESSIONAL, draws)[0].sum() for pots in (near, far)]
+    near = ground.pots("9", cue, strokes)
+    candidates = near.candidates.copy()
+    candidates[:, C_WIDER] *= 1.6
+    far = replace(near, candidates=candidates)
+    chances = [ground.sampled(pots, CLUB, draws_of(128, 0)).weights.sum() for pots in (near, far)]
     assert chances[1] < chances[0]
 
 
@@ -110,4 +115,4 @@ def test_the_same_seed_gives_the_same_and_threads_change_nothing():
     places = Grid(TABLE, 9, 5).places
     one, two = (Ground(layout, threads).pots("8", places, COARSE.strokes) for threads in (1, 2))
     assert np.array_equal(one.solutions, two.solutions)
-    assert np.array_equal(errors_of(8, 4), errors_of(8, 4))
+    assert np.array_equal(draws_of(8, 4).errors, draws_of(8, 4).errors)

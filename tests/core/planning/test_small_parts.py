@@ -6,7 +6,6 @@ from math import comb
 
 import numpy as np
 import pytest
-from aretane.core.planning.reach import WIDER, reach_for
 
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
@@ -19,6 +18,7 @@ from aretane.core.planning.outlook import game_of
 from aretane.core.planning.push_out import speed_to
 from aretane.core.planning.quick import quick_pot, quick_seen
 from aretane.core.skill.hand import PRESETS
+from aretane.core.skill.reach import reach_for
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import TABLE, nine_ball
 
@@ -49,22 +49,19 @@ def test_the_frame_is_even_when_nothing_separates_the_players_and_surer_with_les
 
 
 def test_reach_says_what_hinders_and_by_how_much():
-    middle, others = (1.27, 0.635), {}
-    assert reach_for(TABLE, (0.4, 0.6), 0.0, others).words == ()
-    assert reach_for(TABLE, (0.03, 0.6), 0.0, others).words == ("off the rail",)
-    over = reach_for(TABLE, (0.5, 0.6), 0.0, {"3": (0.40, 0.61)})
-    assert over.words == ("over a ball",)
-    assert over.wider == WIDER["over a ball"]
-    assert reach_for(TABLE, (0.5, 0.6), 0.0, {"3": (0.40, 0.61)}, "unknown").wider == 1.0
-    long_way = reach_for(TABLE, (1.9, 0.635), 0.0, others)
-    assert long_way.wider >= 1.0
-    assert reach_for(TABLE, middle, 0.0, others, "both").wider <= reach_for(TABLE, middle, 0.0, others).wider
+    middle, snooker = (1.27, 0.635), TABLES["snooker-12ft"]
+    assert reach_for(TABLE, (0.4, 0.6), 0.0).words == ()
+    far = reach_for(snooker, (1.6, 0.9), 0.0)
+    assert far.words in (("stretched",), ("rest",), ("off hand",))
+    assert far.wider > 1.0
+    assert reach_for(snooker, (1.6, 0.9), 0.0, "unknown").wider == 1.0
+    assert reach_for(TABLE, middle, 0.0, "both").wider <= reach_for(TABLE, middle, 0.0).wider
 
 
 def test_right_and_left_handers_reach_mirror_images_alike():
     cue, mirrored = (1.5, 0.2), (1.5, TABLE.width - 0.2)
     for aim in (0.0, 0.6, -0.6):
-        right, left = reach_for(TABLE, cue, aim, {}, "right"), reach_for(TABLE, mirrored, -aim, {}, "left")
+        right, left = reach_for(TABLE, cue, aim, "right"), reach_for(TABLE, mirrored, -aim, "left")
         assert right == left
 
 
@@ -106,7 +103,7 @@ def test_first_glances_agree_with_what_is_seen():
 
 def test_first_glances_rank_pots_as_sampling_does():
     from aretane.core.planning.pots import Ground
-    from aretane.core.planning.strokes import COARSE, errors_of
+    from aretane.core.planning.strokes import COARSE, draws_of
 
     dice, hand = random.Random(4), PRESETS["professional"]
     quick, sampled = [], []
@@ -116,7 +113,7 @@ def test_first_glances_rank_pots_as_sampling_does():
         pots = ground.pots("9", np.array([layout.cue]), COARSE.strokes)
         if not len(pots):
             continue
-        sampled.append(ground.sampled(pots, hand, errors_of(32, 0))[0].sum(axis=1).max())
+        sampled.append(ground.sampled(pots, hand, draws_of(32, 0)).weights.sum(axis=1).max())
         place = np.array([layout.balls["9"]])
         quick.append(quick_pot(TABLE, np.array([layout.cue]), place, np.zeros((1, 0, 2)), hand)[0])
     ranks = [np.argsort(np.argsort(values)) for values in (quick, sampled)]

@@ -2,12 +2,12 @@
 
 import numpy as np
 import pytest
-from aretane.core.planning.duel import duels
 
 from aretane.core.layout import Layout, State
 from aretane.core.planning.answer import answer_to, kick_chance, likeliest
 from aretane.core.planning.options import outlook_for
 from aretane.core.planning.outlook import EVEN, Scale, between, game_of, hidden_value, standing_of, usual_of
+from aretane.core.planning.play_on import Racks
 from aretane.core.planning.search import direct_fan, judged, kick_fan, play_fan
 from aretane.core.planning.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
@@ -19,13 +19,13 @@ TWO = {"cue": (1.5, 0.5), "b8": (2.0, 0.9), "b9": (1.2, 1.05)}
 
 
 def test_win_values_are_what_duels_show():
-    """Both players to the end of the rack, a hundred times: the map's chance to win holds within its sample."""
+    """Both players to the end of the rack, three hundred times: the map's chance to win holds within its sample."""
     layout = nine_ball(**TWO)
     for mine, theirs in ((PROFESSIONAL, PROFESSIONAL), (CLUB, PROFESSIONAL)):
         view = outlook(layout, mine, theirs)
-        won = duels(view, layout, 100, 1, 2)
+        won = Racks(view, layout).wins_of(300, 1, 2)
         promised = float(view.turn(view.game.state).at(np.array(layout.cue)))
-        assert won.low - 0.15 < promised < won.high + 0.15
+        assert won.low - 0.06 < promised < won.high + 0.06
 
 
 def test_alike_players_share_the_rack_and_the_better_has_more():
@@ -136,7 +136,7 @@ def test_fans_meet_what_they_are_aimed_at():
     direct = play_fan(game, layout, direct_fan(layout, ("8",), (1.5,), ((0.0, 0.0), (0.3, 0.0))))
     first = [direct.played.names[row] if row > 0 else None for row in direct.played.results[:, 2]]
     assert set(first) == {"8"}
-    circle = play_fan(game, layout, kick_fan((2.0,), ((0.0, 0.0),), 180))
+    circle = play_fan(game, layout, kick_fan(layout, (2.0,), ((0.0, 0.0),), 180))
     assert len(circle.strokes) == 180
     assert circle.judged.foul.any()
     assert np.array_equal(judged(game, circle.played).foul, circle.judged.foul)

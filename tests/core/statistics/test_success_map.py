@@ -6,7 +6,11 @@ import pytest
 
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_facts import shot_facts
-from aretane.core.statistics.success_map import hand_of, success_map
+from aretane.core.review.skill_fact import SkillFact
+from aretane.core.statistics.success_map import hand_of, same_kind, success_map
+from aretane.core.table import PRESETS
+
+POOL = PRESETS["pool-9ft"]
 
 
 @pytest.fixture(scope="module")
@@ -15,19 +19,37 @@ def facts(demo_match):
 
 
 def test_every_try_with_known_places_speaks(facts):
-    tried = [fact for fact in facts if fact.tried and fact.tolerance is not None]
-    found = hand_of(facts)
+    tried = [fact for fact in facts if fact.skill.window is not None and fact.skill.rails == 0]
+    found = hand_of(facts, POOL)
     assert found.aim.n == len(tried) > 20
     assert found.speed.n == sum(bool(fact.error and fact.travel is not None and fact.made) for fact in facts)
 
 
 def test_a_player_who_misses_the_same_shots_has_the_worse_hand(facts):
-    missed = [replace(fact, made=fact.made and index % 2 == 0) for index, fact in enumerate(facts)]
-    assert hand_of(missed).aim.value > 1.3 * hand_of(facts).aim.value
+    def half(fact, index):
+        return replace(fact, skill=replace(fact.skill, made=bool(fact.skill.made and index % 2 == 0)))
+
+    missed = [half(fact, index) if fact.skill.made is not None else fact for index, fact in enumerate(facts)]
+    assert hand_of(missed, POOL).aim.value > 1.3 * hand_of(facts, POOL).aim.value
+
+
+def test_a_lag_speaks_of_speed(facts):
+    """A lag of two lengths ends 5.9 m x the relative error from the nose: four within a hand's breadth are
+    good ones.
+    """
+    close = [replace(fact, error=None, skill=SkillFact(lag=0.08)) for fact in facts[:6]]
+    far = [replace(fact, error=None, skill=SkillFact(lag=0.9)) for fact in facts[:6]]
+    assert hand_of(close, POOL).speed.value < 0.7 * hand_of(far, POOL).speed.value
+
+
+def test_snooker_is_another_table():
+    assert same_kind("snooker", PRESETS["snooker-12ft"])
+    assert not same_kind("snooker", POOL)
+    assert same_kind("blackball", PRESETS["blackball-7ft"])
 
 
 def test_fields_without_a_try_are_the_hands_prediction(facts):
-    hand = hand_of(facts).hand
+    hand = hand_of(facts, POOL).hand
     for field in success_map(facts, hand):
         if field.success.record.n == 0:
             assert field.success.shrunk.p == pytest.approx(field.success.predicted, abs=0.002)
@@ -35,7 +57,7 @@ def test_fields_without_a_try_are_the_hands_prediction(facts):
 
 
 def test_longer_and_thinner_is_predicted_harder():
-    hand = hand_of(()).hand
+    hand = hand_of((), POOL).hand
     fields = {(field.cut[0], field.distance[0]): field.success.predicted for field in success_map((), hand)}
     assert fields[(0.0, 0.0)] > fields[(0.0, 1.75)]
     assert fields[(0.0, 1.25)] > fields[(60.0, 1.25)]

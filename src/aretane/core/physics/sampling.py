@@ -140,7 +140,7 @@ def play_all(
     lucks: Ints | None = None,
 ) -> Samples:
     """Play each row of `strokes` (n x 5) from the same start, each with its luck (None: a table without chance)."""
-    fortune = no_luck(len(strokes)) if lucks is None else lucks
+    fortune = no_luck(len(strokes)) if lucks is None else np.ascontiguousarray(lucks)
     n, balls = len(strokes), len(start.names)
     filled = Samples(
         start.names,

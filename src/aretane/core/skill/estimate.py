@@ -46,6 +46,7 @@ _SPEEDS = np.geomspace(0.005, 0.8, 400)
 _RAILS = np.geomspace(math.radians(0.2), math.radians(12.0), 300)
 # A window that is not quite the geometrical one: three points of its spread and their weights (Gauss and Hermite).
 _WINDOWS = ((math.exp(-1.732 * JAW_SPREAD), 1 / 6), (1.0, 2 / 3), (math.exp(1.732 * JAW_SPREAD), 1 / 6))
+_SHARP = ((1.0, 1.0),)  # a ball that a kick must hit has no jaws
 
 
 @dataclass(frozen=True)
@@ -144,12 +145,12 @@ def pot_chance(window: float, hand: Hand, effort: float = 1.0, gain: float = 15.
     return float(_inside(np.array([window]), spread[None])[0, 0])
 
 
-def _inside(windows: Floats, spreads: Floats) -> Floats:
+def _inside(windows: Floats, spreads: Floats, parts: Sequence[tuple[float, float]] = _WINDOWS) -> Floats:
     """Chances (tries x spreads) that a normal error stays inside each window, whose jaws are not known to a
     hair.
     """
     chance = np.zeros(spreads.shape)
-    for factor, weight in _WINDOWS:
+    for factor, weight in parts:
         window = factor * windows[:, None]
         chance += weight * np.where(spreads > 0, erf(window / np.maximum(spreads, 1e-12) / math.sqrt(2.0)), 1.0)
     return chance
@@ -173,14 +174,16 @@ def _rail_posterior(railed: Sequence[Tried], usual: Hand) -> Floats:
         own = np.array(
             [math.hypot(usual.aim * one.effort, thrown_off(usual) / max(one.gain, 1.0)) for one in railed]
         )
-        log += _likelihood(railed, np.hypot(own[:, None], _RAILS[None, :] * share[:, None]))
+        log += _likelihood(railed, np.hypot(own[:, None], _RAILS[None, :] * share[:, None]), _SHARP)
     return _normalised(log)
 
 
-def _likelihood(tried: Sequence[Tried], spreads: Floats) -> Floats:
+def _likelihood(
+    tried: Sequence[Tried], spreads: Floats, parts: Sequence[tuple[float, float]] = _WINDOWS
+) -> Floats:
     """Log-likelihood of what was made and missed (one for each column of `spreads`)."""
     made = np.array([one.made for one in tried])
-    chance = _inside(np.array([one.window for one in tried]), spreads)
+    chance = _inside(np.array([one.window for one in tried]), spreads, parts)
     chance = LUCKY + (1.0 - LUCKY - LOST) * chance
     return np.asarray(POTS_COUNT * np.where(made[:, None], np.log(chance), np.log1p(-chance)).sum(axis=0))
 
