@@ -22,9 +22,7 @@ def test_players_do_what_such_players_do(row):
 
 
 def test_run_outs_are_those_of_players():
-    """Two tables of the twenty: a professional clears them often, a league player now and then, a beginner
-    never.
-    """
+    """Two tables of the twenty: a professional clears them often, a league player now and then."""
     row = next(row for row in rows() if row["measure"] == "run-out")
     rates = {level: measured(row, level, 0.1)["rate"]["p"] for level in ("league", "professional")}
     assert 0.02 < rates["league"] < 0.5

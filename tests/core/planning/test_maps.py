@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from aretane.core.planning.rollout import run_outs
-from aretane.core.planning.strokes import COARSE, GLANCE
+from aretane.core.planning.strokes import COARSE
 from aretane.core.planning.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import POCKETS
@@ -29,7 +29,7 @@ def test_values_fall_with_every_ball_that_is_still_to_be_made():
 
 def test_straight_on_the_ball_is_worse_when_the_next_is_at_the_other_end():
     """Common practice: leave an angle, or the cue ball cannot be moved to the other end."""
-    view = outlook(nine_ball(b8=(2.2, 1.0), b9=(0.25, 0.3)), SURE, effort=COARSE)
+    view = outlook(nine_ball(b8=(2.2, 1.0), b9=(0.25, 0.3)), PRESETS["league"], effort=COARSE)
     mouth = np.array(view.game.layout.table.pockets["foot-left"].mouth)
     ball = np.array([2.2, 1.0])
     back = (ball - mouth) / np.hypot(*(ball - mouth))
@@ -79,7 +79,7 @@ def test_maps_keep_what_rollouts_show(balls):
     """Every shot searched again from where the balls really are, played to the end: the maps' promise holds."""
     layout = nine_ball(**balls)
     view = outlook(layout, SURE, effort=COARSE)
-    played = run_outs(view, layout, SURE, 120, GLANCE, 0, 2)
+    played = run_outs(view, layout, 200, 0, 2)
     assert view.turn(view.game.state).at(np.array(layout.cue)) >= 0
     assert run_map(view, min(layout.object_balls)).at(layout.cue) == pytest.approx(played.p, abs=0.2)
 

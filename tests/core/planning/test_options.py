@@ -9,7 +9,9 @@ import pytest
 from aretane.core.errors import InputError
 from aretane.core.layout import State
 from aretane.core.planning.equity import attack_value, break_even
-from aretane.core.planning.options import ATTACK, SAFE, Task, arranged, options_for, tasks_for, valued
+from aretane.core.planning.option import ATTACK, SAFE
+from aretane.core.planning.options import Task, arranged, options_for, tasks_for, valued
+from aretane.core.planning.plain import told_apart
 from aretane.core.planning.push_out import answer_to_push
 from aretane.core.planning.schools import SCHOOLS, order_for
 from aretane.core.planning.search import Idea, in_hand_layouts
@@ -20,7 +22,7 @@ from aretane.core.skill.hand import PRESETS
 from aretane.core.statistics.rates import wilson
 from tests.core.planning.tables import SURE, nine_ball, outlook
 
-CLUB, PROFESSIONAL = PRESETS["club"], PRESETS["professional"]
+CLUB, LEAGUE, PROFESSIONAL = PRESETS["club"], PRESETS["league"], PRESETS["professional"]
 OPEN = nine_ball(cue=(1.5, 0.55), b7=(1.9, 0.9), b8=(1.4, 1.05), b9=(0.6, 0.9))
 HARD = nine_ball(cue=(0.99, 0.67), b7=(2.48, 0.89), b8=(2.13, 0.33), b9=(1.73, 0.77))
 
@@ -37,7 +39,7 @@ def hopeless():
 
 @pytest.fixture(scope="module")
 def usual():
-    return options_for(OPEN, (PROFESSIONAL, PROFESSIONAL), GLANCE, 0, 2)
+    return options_for(OPEN, (LEAGUE, LEAGUE), GLANCE, 0, 2)
 
 
 def test_a_hanger_beats_a_bank():
@@ -88,8 +90,10 @@ def test_win_is_made_of_what_follows_pot_and_miss(easy):
 
 
 def test_options_come_best_first_with_intervals_and_a_sentence(easy):
-    wins = [option.win for option in easy.options]
+    best = max(easy.options, key=lambda one: one.win)
+    wins = [option.win for option in easy.options if told_apart(best, option)]
     assert wins == sorted(wins, reverse=True)
+    assert not told_apart(best, easy.options[0])
     for option in easy.options:
         for rate in (option.value.pot, option.value.foul, option.value.win):
             assert rate.low <= rate.p <= rate.high

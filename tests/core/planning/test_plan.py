@@ -72,7 +72,7 @@ def test_hidden_from_every_ball_there_is_no_way_and_it_is_said():
 
 def test_a_better_hand_runs_out_more_often():
     layout = nine_ball(cue=(1.4, 0.5), b7=(1.9, 0.9), b8=(0.9, 1.0), b9=(0.6, 0.4))
-    rates = [who_could_run(outlook(layout, hand), GLANCE, 60, 0, 2).p for hand in (PRESETS["beginner"], SURE)]
+    rates = [who_could_run(outlook(layout, hand), 60, 0, 2).p for hand in (PRESETS["beginner"], SURE)]
     assert rates[0] < rates[1]
 
 

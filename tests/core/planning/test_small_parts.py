@@ -51,10 +51,10 @@ def test_the_frame_is_even_when_nothing_separates_the_players_and_surer_with_les
 def test_reach_says_what_hinders_and_by_how_much():
     middle, snooker = (1.27, 0.635), TABLES["snooker-12ft"]
     assert reach_for(TABLE, (0.4, 0.6), 0.0).words == ()
-    far = reach_for(snooker, (1.6, 0.9), 0.0)
+    far = reach_for(snooker, (1.8, 1.3), math.pi / 2)
     assert far.words in (("stretched",), ("rest",), ("off hand",))
     assert far.wider > 1.0
-    assert reach_for(snooker, (1.6, 0.9), 0.0, "unknown").wider == 1.0
+    assert reach_for(snooker, (1.8, 1.3), math.pi / 2, "unknown").wider == 1.0
     assert reach_for(TABLE, middle, 0.0, "both").wider <= reach_for(TABLE, middle, 0.0).wider
 
 

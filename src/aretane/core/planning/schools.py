@@ -28,6 +28,8 @@ SCHOOLS = (
 
 def order_for(found: Options, school: School) -> list[int]:
     """Positions of the options in this school's order."""
+    if school.run == school.left == 0.0:  # the list's own order, the plain stroke first
+        return list(range(len(found.options)))
     scale = _scale(found)
 
     def liking(index: int) -> float:

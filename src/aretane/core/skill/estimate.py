@@ -171,16 +171,12 @@ def _rail_posterior(railed: Sequence[Tried], usual: Hand) -> Floats:
     log = -0.5 * ((np.log(_RAILS) - math.log(usual.rail)) / RAIL_SPREAD) ** 2
     if railed:
         share = np.array([math.sqrt(one.rails) / (max(one.gain, 1.0) if one.banked else 1.0) for one in railed])
-        own = np.array(
-            [math.hypot(usual.aim * one.effort, thrown_off(usual) / max(one.gain, 1.0)) for one in railed]
-        )
+        own = np.array([usual.aim * one.effort for one in railed])
         log += _likelihood(railed, np.hypot(own[:, None], _RAILS[None, :] * share[:, None]), _SHARP)
     return _normalised(log)
 
 
-def _likelihood(
-    tried: Sequence[Tried], spreads: Floats, parts: Sequence[tuple[float, float]] = _WINDOWS
-) -> Floats:
+def _likelihood(tried: Sequence[Tried], spreads: Floats, parts: Sequence[tuple[float, float]] = _WINDOWS) -> Floats:
     """Log-likelihood of what was made and missed (one for each column of `spreads`)."""
     made = np.array([one.made for one in tried])
     chance = _inside(np.array([one.window for one in tried]), spreads, parts)
