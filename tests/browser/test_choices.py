@@ -62,7 +62,7 @@ def test_dragging_the_cue_ball_changes_the_value_at_once(choices: Page):
 
 def test_plan_break_even_and_trouble_lie_behind_the_list(choices: Page):
     page = choices
-    expect(page.get_by_test_id("plan")).to_contain_text("rollouts", timeout=90_000)
+    expect(page.get_by_test_id("plan")).to_contain_text("racks played on", timeout=90_000)
     expect(page.get_by_test_id("plan").locator("tbody tr").first).to_be_visible()
     page.get_by_role("tab", name="attack or safety").click()
     expect(page.get_by_test_id("break-even")).to_be_visible()

@@ -7,6 +7,7 @@ import pytest
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_facts import shot_facts
 from aretane.core.review.skill_fact import SkillFact
+from aretane.core.skill.success import SUREST
 from aretane.core.statistics.success_map import hand_of, same_kind, success_map
 from aretane.core.table import PRESETS
 
@@ -52,7 +53,7 @@ def test_fields_without_a_try_are_the_hands_prediction(facts):
     hand = hand_of(facts, POOL).hand
     for field in success_map(facts, hand):
         if field.success.record.n == 0:
-            assert field.success.shrunk.p == pytest.approx(field.success.predicted, abs=0.002)
+            assert field.success.shrunk.p == pytest.approx(min(field.success.predicted, SUREST), abs=0.002)
         assert 0 <= field.success.shrunk.low <= field.success.shrunk.p <= field.success.shrunk.high <= 1
 
 

@@ -258,6 +258,11 @@ def level_of(aim: float, presets: Mapping[str, Hand] = PRESETS) -> str:
     return f"between {LEVELS[low]} and {LEVELS[high]}"
 
 
+def nearest_level(aim: float, presets: Mapping[str, Hand] = PRESETS) -> str:
+    """The preset whose aim is nearest, in ln."""
+    return min(LEVELS, key=lambda level: abs(math.log(presets[level].aim / max(aim, 1e-9))))
+
+
 def _says(aim: Parameter, speed: Parameter, tried: Sequence[Tried], presets: Mapping[str, Hand]) -> str:
     if not tried:
         return "nothing is on record yet: these are the usual errors of such a player"
@@ -268,8 +273,8 @@ def _says(aim: Parameter, speed: Parameter, tried: Sequence[Tried], presets: Map
     )
     if not aim.speaks:
         return words
-    spread = f"{level_of(aim.low, presets)} to {level_of(aim.high, presets)}"
-    parts = [words if level_of(aim.low, presets) == level_of(aim.high, presets) else f"{words} (from {spread})"]
+    best, worst = nearest_level(aim.low, presets), nearest_level(aim.high, presets)
+    parts = [words if best == worst else f"{words} (it may be {best} to {worst})"]
     if speed.speaks:
         pace = min(LEVELS, key=lambda level: abs(math.log(presets[level].speed / speed.value)))
         parts.append(f"speed like a {pace}{' player' if pace in ('club', 'league') else ''}")

@@ -16,6 +16,7 @@ from aretane.core.skill.estimate import Tried, pot_chance
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
 
+SUREST = 0.98  # nobody makes more than this of any family: the cue ball's own pocket, a ball that clings (assumed)
 STRENGTH = 20.0  # tries that the hand's prediction is worth (assumed)
 
 
@@ -33,7 +34,7 @@ def success_of(tried: Sequence[Tried], hand: Hand, predicted: float | None = Non
     if tried:
         predicted = math.fsum(pot_chance(one.window, hand, one.effort, one.gain) for one in tried) / len(tried)
     assert predicted is not None
-    sure = min(max(predicted, 1e-3), 1.0 - 1e-3)
+    sure = min(max(predicted, 1e-3), SUREST)
     made = sum(one.made for one in tried)
     a, b = STRENGTH * sure + made, STRENGTH * (1.0 - sure) + len(tried) - made
     low, high = float(betaincinv(a, b, 0.025)), float(betaincinv(a, b, 0.975))

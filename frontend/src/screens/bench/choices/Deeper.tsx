@@ -21,7 +21,8 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
         <p className="caption mb-2">
           cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}: solid ideal, dashed
           acceptable, dotted recoverable; drag any ball to try another table. Against racks played to the end
-          map values are off by 4 (run-out) to 6 points (win) on average.
+          the map alone is off by 2 to 4 points on average, by more on full tables; plan and choices are
+          played on.
         </p>
       )}
       <div role="tablist" aria-label="Behind the choices" className="mb-2 flex flex-wrap gap-1">
@@ -79,7 +80,7 @@ function Who({ choices }: { choices: ChoicesOf }) {
         <progress className="progress w-24" value={who.data.progress} max={1} aria-label="Hands worked out" />
       )}
       <p className="caption mt-1">
-        rollouts: every shot searched from where the balls really lie, played with that hand's errors
+        racks played on: every shot searched from where the balls really lie, played with that hand's errors
       </p>
     </section>
   );

@@ -21,7 +21,7 @@ export function PlanTable({
         {points ? "Clears the table" : "Runs out"} <b>{part(plan.run_out)}</b>{" "}
         <span className="opacity-75">
           ({Math.round(100 * plan.run_out.low)} to {Math.round(100 * plan.run_out.high)}, {plan.run_out.n}{" "}
-          rollouts)
+          racks played on)
         </span>
         {plan.key_ball && `; key ball ${plan.key_ball}`}
         {plan.break_ball && `; break ball ${plan.break_ball}`}
