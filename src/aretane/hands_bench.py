@@ -54,13 +54,15 @@ def measure(share: float = 1.0, progress: Callable[[str], None] | None = None) -
 
 
 def measured(row: Row, level: str, share: float = 1.0) -> Row:
-    """One row for one level: `rate` in per cent (lag: cm; balls made: balls) and whether it lies in its range."""
+    """One row for one level: its `rate` (lag: cm; balls made: balls), the range `want` in the same unit, and
+    whether it lies `inside`.
+    """
     rate, unit = _MEASURES[row["measure"]](row, level, share)
-    low, high = row["want"][level]
+    low, high = (end / 100 if unit == "%" else end for end in row["want"][level])
     p = float(rate.p or 0.0)
     return {
         "row": row["row"], "hand": level, "rate": {"p": p, "low": rate.low, "high": rate.high, "n": rate.n},
-        "unit": unit, "want": [low, high], "inside": low <= (100 * p if unit == "%" else p) <= high,
+        "unit": unit, "want": [low, high], "inside": low <= p <= high,
     }  # fmt: skip
 
 

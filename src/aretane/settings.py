@@ -48,7 +48,11 @@ def use_kernel_cache() -> None:
     """
     found = hashlib.sha256()
     core = ROOT / "src" / "aretane" / "core"
-    kernels = [*(core / "physics").glob("*.py"), *(core / "planning").glob("*_kernel.py"), core / "skill" / "effort.py"]
+    kernels = [
+        *(core / "physics").glob("*.py"),
+        *(core / "planning").glob("*_kernel.py"),
+        core / "skill" / "effort.py",
+    ]
     for file in sorted(kernels):
         found.update(file.read_bytes())
     os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / "var" / "kernels" / found.hexdigest()[:16]))

@@ -143,10 +143,11 @@ def print_hands(answer: dict[str, Any]) -> None:
             click.echo(name)
         factor, digits = (100, 0) if one["unit"] == "%" else (1, 1)
         p, low, high = (factor * one["rate"][end] for end in ("p", "low", "high"))
+        least, most = (factor * end for end in one["want"])
         click.echo(
             f"  {one['hand']:<13} {p:6.{digits}f} {one['unit']:<5}"
             f" ({low:.{digits}f} to {high:.{digits}f}, n {one['rate']['n']})"
-            f"   wanted {one['want'][0]:g} to {one['want'][1]:g}{'' if one['inside'] else '   OUTSIDE'}"
+            f"   wanted {least:g} to {most:g}{'' if one['inside'] else '   OUTSIDE'}"
         )
     for one in answer["estimates"]:
         click.echo(

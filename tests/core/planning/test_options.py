@@ -22,7 +22,7 @@ from aretane.core.skill.hand import PRESETS
 from aretane.core.statistics.rates import wilson
 from tests.core.planning.tables import SURE, nine_ball, outlook
 
-CLUB, LEAGUE, PROFESSIONAL = PRESETS["club"], PRESETS["league"], PRESETS["professional"]
+CLUB, PROFESSIONAL = PRESETS["club"], PRESETS["professional"]
 OPEN = nine_ball(cue=(1.5, 0.55), b7=(1.9, 0.9), b8=(1.4, 1.05), b9=(0.6, 0.9))
 HARD = nine_ball(cue=(0.99, 0.67), b7=(2.48, 0.89), b8=(2.13, 0.33), b9=(1.73, 0.77))
 
@@ -39,7 +39,7 @@ def hopeless():
 
 @pytest.fixture(scope="module")
 def usual():
-    return options_for(OPEN, (LEAGUE, LEAGUE), GLANCE, 0, 2)
+    return options_for(OPEN, (CLUB, CLUB), GLANCE, 0, 2)
 
 
 def test_a_hanger_beats_a_bank():

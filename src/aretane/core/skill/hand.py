@@ -46,15 +46,15 @@ def _hand(aim: float, speed: float, tip: float, rail: float, elevation: float) -
 
 PRESETS: dict[str, Hand] = {
     "beginner": _hand(0.39, 0.19, 0.070, 2.6, 24.0),
-    "club": _hand(0.16, 0.085, 0.045, 1.45, 11.0),
-    "league": _hand(0.09, 0.05, 0.030, 1.1, 6.5),
+    "club": _hand(0.16, 0.098, 0.045, 1.45, 11.0),
+    "league": _hand(0.09, 0.056, 0.030, 1.1, 6.5),
     "professional": _hand(0.04, 0.025, 0.015, 0.72, 4.0),
 }
 # Snooker players are finer by about .6 (common practice: the same level of player, a longer table, a closer game).
 SNOOKER: dict[str, Hand] = {
     "beginner": _hand(0.29, 0.19, 0.060, 2.6, 24.0),
-    "club": _hand(0.11, 0.085, 0.035, 1.45, 11.0),
-    "league": _hand(0.06, 0.05, 0.020, 1.1, 6.5),
+    "club": _hand(0.11, 0.098, 0.035, 1.45, 11.0),
+    "league": _hand(0.06, 0.056, 0.020, 1.1, 6.5),
     "professional": _hand(0.024, 0.025, 0.010, 0.72, 4.0),
 }
 LONG_TABLE = 3.0  # m: a table of snooker's size
