@@ -18,6 +18,7 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.physics.parameters import physics_of
 from aretane.core.planning.option import ATTACK, SAFE, Option
 from aretane.core.planning.outlook import Outlook
+from aretane.core.planning.plain import plain_first
 from aretane.core.planning.play_on import Racks
 from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.turn_kernel import (
@@ -37,6 +38,7 @@ from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS
 
 PLAYED_SEED = 2000  # racks are played on with other errors than the maps were made with
+MOST_LEADERS = 4  # choices that are played on because they would stand first
 BEHIND = 0.15  # a sort whose best choice is so much worse by the maps is not played on
 UNLIKE = (
     0.03  # standard deviation of how differently two choices of one sort are off (measured: see docs/method.md)
@@ -50,7 +52,7 @@ def played_on(
     """The options with values from `times` racks played on for the best of either sort."""
     if not isinstance(outlook, RotationOutlook) or times == 0:
         return list(found)
-    moved = {id(option): option for option in found}
+    moved, played = {id(option): option for option in found}, set[int]()
     top = max((option.win for option in found), default=0.0)
     for sort in (ATTACK, SAFE):
         same = [option for option in found if option.intent in sort]
@@ -59,11 +61,27 @@ def played_on(
             continue
         rate = racks_from(outlook, best, times, seed + PLAYED_SEED, threads, cancelled)
         off = float(rate.p or 0.0) - best.win
-        spread = (rate.high - rate.low) / 2 / 1.96
+        spread = _spread(rate)
+        played.add(id(best))
         for option in same:
             own = 0.0 if option is best else math.hypot(UNLIKE, _spread(option.value.win))
             moved[id(option)] = _moved(option, off, math.hypot(spread, own), times)
+    for _ in range(MOST_LEADERS):  # one whose map flattered it gives way to the next
+        leading = _leading(list(moved.values()))
+        key = next(
+            (key for key, one in moved.items() if leading is not None and one.stroke is leading.stroke), None
+        )
+        if leading is None or key is None or key in played or not _plays(outlook, leading):
+            break
+        rate = racks_from(outlook, leading, times, seed + PLAYED_SEED, threads, cancelled)
+        moved[key] = _moved(moved[key], float(rate.p or 0.0) - leading.win, _spread(rate), times)
+        played.add(key)
     return [moved[id(option)] for option in found]
+
+
+def _leading(options: Sequence[Option]) -> Option | None:
+    """The choice that will stand first: its value is the table's, and is played on itself."""
+    return next(iter(plain_first(options)), None)
 
 
 def _plays(outlook: Outlook, option: Option) -> bool:
