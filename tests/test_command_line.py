@@ -17,7 +17,7 @@ from tests.formats.test_formats import LAYOUT
 def aretane(*arguments, **environment):
     return subprocess.run(
         [sys.executable, ROOT / "aretane", *map(str, arguments)],
-        capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=300,
+        capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=590,
     )  # fmt: skip
 
 
