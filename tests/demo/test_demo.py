@@ -80,12 +80,12 @@ def test_the_snooker_frame_has_a_break_of_more_than_fifty():
 def test_the_inning_of_straight_pool_goes_through_a_re_rack():
     played = replay(MATCHES["straight-pool"])
     long = max(visits(played), key=lambda visit: visit.points)
-    assert (long.player, long.points) == ("B", 1 + 13 + 1 + 5)
+    assert (long.player, long.points) == ("B", 1 + 13 + 1 + 3)
     rulings = played.result.racks[0].rulings
     assert [len(ruling.racked) for ruling in rulings if ruling.racked] == [14]
     foul = next(ruling for ruling in rulings if ruling.fouls)
     assert foul.foul == "scratch"
-    assert played.result.score == {"A": 41 + 3 - 1, "B": 36 + 20 + 4}
+    assert played.result.score == {"A": 41 + 2 + 1 - 1 + 1, "B": 36 + 18 + 1 + 2 + 1}
 
 
 def test_the_films_truth_is_the_simulated_motion():
