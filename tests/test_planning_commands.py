@@ -35,10 +35,23 @@ def test_options_keep_to_the_contract(rack):
     answer = json.loads(done.stdout)
     wins = [option["win"] for option in answer["options"]]
     best = max(wins, key=lambda win: win["p"])
-    assert best["p"] - wins[0]["p"] <= max(0.011, best["high"] - best["low"])  # the plainest of those not told apart
+    assert best["p"] - wins[0]["p"] <= max(
+        0.011, best["high"] - best["low"]
+    )  # the plainest of those not told apart
     assert wins[-1]["p"] < best["p"]
     for option in answer["options"]:
-        assert {"kind", "also", "intent", "ball", "pocket", "stroke", "why", "route", "variations", "played"} <= set(option)
+        assert {
+            "kind",
+            "also",
+            "intent",
+            "ball",
+            "pocket",
+            "stroke",
+            "why",
+            "route",
+            "variations",
+            "played",
+        } <= set(option)
         for name in ("pot", "position", "foul", "win", "opponent_next"):
             assert set(option[name]) == RATE
             if option[name]["p"] is not None:

@@ -31,8 +31,8 @@ def test_another_cloth_is_another_shot(client):
 def test_the_lab_offers_tables_hands_and_limits(client):
     offered = client.get("/lab").json
     assert len(offered["tables"]) == 5
-    assert [hand["id"] for hand in offered["hands"]] == ["beginner", "club", "league", "professional"]
     for choice in offered["tables"]:
+        assert [hand["id"] for hand in choice["hands"]] == ["beginner", "club", "league", "professional"]
         for name, value in choice["physics"].items():
             low, high = offered["limits"][name]
             assert low <= value <= high

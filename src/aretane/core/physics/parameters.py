@@ -130,7 +130,7 @@ def changes_from(value: Mapping[str, object]) -> tuple[tuple[str, float], ...]:
     checked = []
     for name, number in sorted(value.items()):
         if name not in LIMITS:
-            raise InputError(f"table.physics.{name}", f"unknown; known are {', '.join(LIMITS)}")
+            raise InputError(f"table.physics.{name}", "no parameter of a table; docs/physics.md names them")
         low, high = LIMITS[name]
         if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
             raise InputError(f"table.physics.{name}", "must be a number")
