@@ -15,7 +15,7 @@ from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.skill.demand import demand_of
-from aretane.core.skill.effort import PLAIN, SHARE, Demand, aim_effort, speed_effort, spread_of
+from aretane.core.skill.effort import SHARE, Demand, aim_effort, speed_effort, spread_of
 from aretane.core.skill.hand import LEVELS, PRESETS, SNOOKER, Hand
 from aretane.core.table import PRESETS as TABLES
 
@@ -110,4 +110,3 @@ def test_kicks_and_banks_no_longer_always_come_off():
     aim = float(np.median(made))
     drawn = sample(layout, Stroke(speed=1.5, aim=aim, height=0.2), PRESETS["professional"], 600, ball="9")
     assert 0.03 < (drawn.fates[:, 1] == 5).mean() < 0.4
-    assert PLAIN.kicked == 0
