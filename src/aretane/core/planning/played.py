@@ -65,7 +65,8 @@ def played_on(
         played.add(id(best))
         for option in same:
             own = 0.0 if option is best else math.hypot(UNLIKE, _spread(option.value.win))
-            moved[id(option)] = _moved(option, off, math.hypot(spread, own), times)
+            itself = times if option is best else 0
+            moved[id(option)] = _moved(option, off, math.hypot(spread, own), itself)
     for _ in range(MOST_LEADERS):  # one whose map flattered it gives way to the next
         leading = _leading(list(moved.values()))
         key = next(
@@ -124,7 +125,9 @@ def _spread(rate: Rate) -> float:
 
 
 def _moved(option: Option, off: float, spread: float, times: int) -> Option:
-    """The option with its value moved by `off`; what follows the pot and the miss moves as much."""
+    """The option with its value moved by `off`; what follows the pot and the miss moves as much. `times` racks
+    were played on from this very stroke.
+    """
 
     def by(value: float | None) -> float | None:
         return None if value is None else min(1.0, max(0.0, value + off))
