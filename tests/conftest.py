@@ -66,7 +66,7 @@ def settings(tmp_path_factory) -> Settings:
 def database(server):
     from aretane.store.database import Database
 
-    return Database(server.address(), lambda: server.ensure() and None)
+    return Database(server.address(), server.ensure)
 
 
 @pytest.fixture(scope="session")

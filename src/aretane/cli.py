@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import click
 
@@ -14,6 +15,8 @@ from aretane import terminal
 from aretane.core.errors import ImpossibleShot, InputError
 
 MOST_SAMPLES = 200_000
+
+Command = TypeVar("Command", bound=Callable[..., Any])
 
 
 @click.group(
@@ -107,8 +110,8 @@ _layout_options = (
 )  # fmt: skip
 
 
-def _with(options: tuple[Any, ...]) -> Any:
-    def add(command: Any) -> Any:
+def _with(options: tuple[Any, ...]) -> Callable[[Command], Command]:
+    def add(command: Command) -> Command:
         for option in reversed(options):
             command = option(command)
         return command
@@ -341,22 +344,16 @@ def video() -> None:
     """Read a recording: its balls at a moment, its shots; or render a synthetic one."""
 
 
-def _camera_options(command: Any) -> Any:
-    """What every reading of a recording needs to know of table and camera."""
-    for option in (
-        click.option(
-            "--corners", help='Four pixels "x,y x,y x,y x,y": head-left, head-right, foot-right, foot-left.'
-        ),
-        click.option("--picture", help='The real picture inside a screen recording: "x,y,w,h".'),
-        click.option("--camera", "camera_file", help="A JSON file of marks by name, instead of corners."),
-        click.option("--table", default="pool-9ft", show_default=True),
-        click.option(
-            "--ball-set", type=click.Choice(["pool", "snooker", "blackball"]), default="pool", show_default=True
-        ),
-        click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
-    ):
-        command = option(command)
-    return command
+_camera_options = (  # what every reading of a recording needs to know of table and camera
+    click.option("--corners", help='Four pixels "x,y x,y x,y x,y": head-left, head-right, foot-right, foot-left.'),
+    click.option("--picture", help='The real picture inside a screen recording: "x,y,w,h".'),
+    click.option("--camera", "camera_file", help="A JSON file of marks by name, instead of corners."),
+    click.option("--table", default="pool-9ft", show_default=True),
+    click.option(
+        "--ball-set", type=click.Choice(["pool", "snooker", "blackball"]), default="pool", show_default=True
+    ),
+    click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
+)
 
 
 def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[float, float]]:
@@ -373,7 +370,7 @@ def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[f
 @video.command("balls")
 @click.argument("file")
 @click.option("--at", type=float, required=True, help="Seconds.")
-@_camera_options
+@_with(_camera_options)
 def video_balls(
     file: str, at: float, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
 ) -> None:
@@ -397,7 +394,7 @@ def video_balls(
 
 @video.command("shots")
 @click.argument("file")
-@_camera_options
+@_with(_camera_options)
 def video_shots(
     file: str, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
 ) -> None:

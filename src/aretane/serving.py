@@ -39,13 +39,12 @@ def opened_store(settings: Settings) -> Iterator[Database]:
     own: PrivateServer | None = None
     try:
         if settings.database_url:
-            address, revive = Address.from_url(settings.database_url), None
+            database = Database(Address.from_url(settings.database_url))
         else:
             _check_room(settings.var)
             own = PrivateServer(settings.database)
-            address, revive = own.ensure(), own.ensure
-        migrate(address)
-        database = Database(address, (lambda: revive() and None) if revive else None)
+            database = Database(own.ensure(), own.ensure)
+        migrate(database.address)
         with database.transaction() as db:
             shot_facts.rebuild_outdated(db)
         yield database
@@ -110,7 +109,9 @@ def interface_description() -> dict[str, Any]:
 
     with tempfile.TemporaryDirectory() as folder:
         nowhere = Database(Address(HOST, 1, "", "", ""))
-        return dict(create_app(Settings(Path(folder)), nowhere).spec)
+        spec = create_app(Settings(Path(folder)), nowhere).spec
+        assert isinstance(spec, dict)
+        return spec
 
 
 def _listen(port: int | None) -> socket.socket:

@@ -121,7 +121,8 @@ def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     from aretane.vision.part import read_part
 
     wanted, interval = _wanted(path, truth), 1 / rhythm_of(path).rate
-    watch, at, over, shots = None, 0.0, False, []
+    watch, at, over = None, 0.0, False
+    shots: list[Any] = []
     while not over:
         part = read_part(wanted, watch, at, 30.0)
         watch, at, over = part.watch, part.reached, part.over

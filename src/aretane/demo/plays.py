@@ -398,7 +398,8 @@ def _nearest(making: Making, count: int) -> list[str]:
 def _kick(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
     others = [ball for ball in making.places if ball not in (CUE, *making.legal)]
     shot.update(kind="kick", intent="escape", intent_source="inferred")
-    wanted_first = {"no-hit": {None}, "wrong": set(others)}.get(line.particular, set(making.legal))
+    special: dict[str, set[str | None]] = {"no-hit": {None}, "wrong": set(others)}
+    wanted_first = special.get(line.particular, set(making.legal))
     rows = strokes_anywhere(making.dice, 10 * TRIES, (1.2, 3.6))
     for outcome in outcomes(making.layout, rows):
         if not _nothing(outcome) or outcome.first not in wanted_first:

@@ -53,5 +53,6 @@ def _local() -> Executor:
 def _cluster(address: str) -> Executor:
     from distributed import Client
 
-    executor: Executor = Client(address, timeout=10).get_executor()
+    client: Any = Client  # distributed is not typed
+    executor: Executor = client(address, timeout=10).get_executor()
     return executor

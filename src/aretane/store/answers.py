@@ -56,7 +56,7 @@ def advance(db: Db, key: str, progress: float, body: dict[str, Any]) -> bool:
         row = cursor.fetchone()
         if row is None or row["state"] != "running":
             return False
-        watched = row["asked_at"] > now - UNWATCHED
+        watched: bool = row["asked_at"] > now - UNWATCHED
         cursor.execute(
             "UPDATE answer SET progress = %s, body = %s, heartbeat = %s, state = %s WHERE hash = %s",
             (progress, orjson.dumps(body).decode(), now, "running" if watched else "stopped", key),

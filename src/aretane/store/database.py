@@ -62,7 +62,7 @@ class Address:
 class Database:
     """A pool of connections. `revive` is asked once when nothing answers at the address."""
 
-    def __init__(self, address: Address, revive: Callable[[], None] | None = None) -> None:
+    def __init__(self, address: Address, revive: Callable[[], object] | None = None) -> None:
         self.address = address
         self._revive = revive
         self._pool = PooledDB(

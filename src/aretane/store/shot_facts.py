@@ -122,7 +122,8 @@ def rebuild_outdated(db: Db) -> int:
 
 def chosen(db: Db, club_id: int, wanted: Filter) -> list[StoredFact]:
     """The facts that pass the filter, oldest match first, in the order of play."""
-    clauses, values = ["shot_fact.club_id = %s"], [club_id]
+    clauses = ["shot_fact.club_id = %s"]
+    values: list[int | str] = [club_id]
     for column, value in (
         ("shot_fact.session", wanted.session),
         ("shot_fact.discipline", wanted.discipline),

@@ -87,7 +87,7 @@ def lamp_in(still: Still, table: Table, camera: Camera) -> Lamp | None:
     centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
     seen = agreement(still, still.known, centres, rings)
     mouth = at_mouth(np.array([one.place for one in pool]), table)
-    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool)), mouth))[:ASKED]]
+    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool), np.float32), mouth))[:ASKED]]
     sure = [one for one in _chosen(surest, dark, still.known, []) if one.score > SURE]
     return lamp_of(still, [one.place for one in sure], table, camera)
 
@@ -263,9 +263,9 @@ def centres_in(still: Still) -> NDArray[np.float64]:
     likely = gathered * still.bed.per_outline
     kernel = np.ones((3, 3), np.uint8)
     tops = (likely >= cv2.dilate(likely, kernel)) & (likely > LEAST_VOTES)
-    rows, columns = np.nonzero(tops)
-    order = np.argsort(-likely[rows, columns])[:MOST]
-    return np.column_stack([columns[order], rows[order]]).astype(float)
+    down_at, along_at = np.nonzero(tops)
+    order = np.argsort(-likely[down_at, along_at])[:MOST]
+    return np.column_stack([along_at[order], down_at[order]]).astype(float)
 
 
 def _blurred(votes: Array, radius: float) -> Array:

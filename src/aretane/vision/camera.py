@@ -221,7 +221,7 @@ def _refine(start: Array, places: Array, pixels: Array, centre: Point, aspect: f
         parameters = _all(values, free) * aside
         misses = (_project(parameters, places, centre, aspect) - pixels) / MARK_SIGMA
         priors = (values[0] - np.log(FOCAL_PRIOR * longer)) / FOCAL_SPREAD, values[-1] / ASIDE_SPREAD
-        return np.nan_to_num(np.append(misses.ravel(), priors), nan=1e3)
+        return np.asarray(np.nan_to_num(np.append(misses.ravel(), priors), nan=1e3))
 
     fit = least_squares(residuals, start[free], method="lm", x_scale="jac", max_nfev=400)
     scale = aside[free]

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import cv2
 import numpy as np
@@ -89,7 +90,7 @@ class Bed:
         step = int(np.clip(self.radius / ENOUGH, 1, LARGEST_STEP))
         some = (slice(None, None, step),) * 2
         box = (self.box[0], self.box[1], *self.cloth[some].shape[::-1])
-        return step, Bed(box, self.cloth[some], self.seen[some], self.radii[some] / step)
+        return step, Bed(box, self.cloth[some], self.seen[some], np.asarray(self.radii[some] / step, np.float32))
 
     @cached_property
     def deepest(self) -> Array:
@@ -153,8 +154,7 @@ def _radii(table: Table, camera: Camera, box: tuple[int, int, int, int]) -> Arra
         for column, u in enumerate(np.linspace(x0, x0 + width - 1, 17)):
             place = place_at(camera, (u, v), table.radius)
             grid[row, column] = ball_radius(camera, place, table.radius) if place else 0.0
-    radii: Array = cv2.resize(grid, (width, height), interpolation=cv2.INTER_LINEAR)
-    return radii
+    return np.asarray(cv2.resize(grid, (width, height), interpolation=cv2.INTER_LINEAR), np.float32)
 
 
 def _edge(table: Table, camera: Camera, z: float, out: float) -> NDArray[np.float64]:
@@ -231,7 +231,8 @@ def cloth_colour(colours: Array, bed: Bed) -> Cloth:
         return Cloth(colours, THRESHOLDS[1])
     values = colours[rows, columns].astype(np.float64)
     kept = _main_hue(values)
-    fitted, spread = np.zeros((bed.terms.shape[1], 3)), np.full(3, 3.0)
+    fitted: NDArray[Any] = np.zeros((bed.terms.shape[1], 3))
+    spread = np.full(3, 3.0)
     for _ in range(ROUNDS):
         if kept.sum() < 50:
             break
@@ -256,16 +257,16 @@ def _local(off: Array, bed: Bed) -> Array:
     )
     share = cv2.GaussianBlur(cv2.resize(weight, small, interpolation=cv2.INTER_AREA), (0, 0), spread)
     mean = sums / np.maximum(share, 0.1)[..., None]
-    found: Array = cv2.resize(mean, (off.shape[1], off.shape[0]), interpolation=cv2.INTER_LINEAR)
-    return found
+    wide = cv2.resize(mean, (off.shape[1], off.shape[0]), interpolation=cv2.INTER_LINEAR)
+    return np.asarray(wide, np.float32)
 
 
 def _spread_out(fitted: NDArray[np.float64], shape: tuple[int, ...]) -> Array:
     """The cubic at every pixel; it is smooth, so a coarse grid between which is interpolated will do."""
     across, down = np.meshgrid(np.linspace(0, 1, GRID), np.linspace(0, 1, GRID))
     coarse = (_terms(across.ravel(), down.ravel()) @ fitted).reshape(GRID, GRID, 3).astype(np.float32)
-    model: Array = cv2.resize(coarse, (shape[1], shape[0]), interpolation=cv2.INTER_LINEAR)
-    return model
+    model = cv2.resize(coarse, (shape[1], shape[0]), interpolation=cv2.INTER_LINEAR)
+    return np.asarray(model, np.float32)
 
 
 def _main_hue(values: NDArray[np.float64]) -> Mask:

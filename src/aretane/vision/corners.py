@@ -208,7 +208,7 @@ def _first_camera(table: Table, cloth: Mask) -> Camera | None:
 def _fitted(picture: Image, table: Table, camera: Camera, trust: float, cloth: Mask) -> Camera:
     """The camera moved until both outlines lie on edges, with cloth on the cushions between them and none on the
     wood beyond; `trust` holds it back to where it was."""
-    covered = cv2.GaussianBlur(cloth.astype(np.float32), (0, 0), 1.0)
+    covered = np.asarray(cv2.GaussianBlur(cloth.astype(np.float32), (0, 0), 1.0), np.float32)
     for blur in BLURS:
         strength = _strength(picture, blur)
         start = camera
@@ -239,7 +239,7 @@ def _strength(picture: Image, blur: float) -> Array:
     """How much colours change at each pixel, seen through a blur of so many pixels."""
     soft = cv2.GaussianBlur(cv2.cvtColor(picture, cv2.COLOR_BGR2LAB).astype(np.float32), (0, 0), blur)
     across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0), cv2.Sobel(soft, cv2.CV_32F, 0, 1)
-    return np.minimum(np.sqrt((across**2 + down**2).sum(axis=2)) * blur, MOST_STRENGTH).astype(np.float32)
+    return np.asarray(np.minimum(np.sqrt((across**2 + down**2).sum(axis=2)) * blur, MOST_STRENGTH), np.float32)
 
 
 def _on_edges(strength: Array, camera: Camera, table: Table) -> float:

@@ -13,6 +13,7 @@ import av
 import numpy as np
 from av.error import FFmpegError
 from av.video.frame import VideoFrame
+from av.video.stream import VideoStream
 
 from aretane.core.errors import InputError
 from aretane.vision.cloth import Image
@@ -22,7 +23,7 @@ def picture_at(path: Path, time: float) -> tuple[float, Image]:
     """The picture that is shown at `time` (seconds of the file's own clock), upright, with its own time."""
     with _opened(path) as container:
         stream = container.streams.video[0]
-        container.seek(max(0, int(time / float(stream.time_base))), stream=stream, backward=True)
+        container.seek(max(0, int(time / _tick(stream))), stream=stream, backward=True)
         best: VideoFrame | None = None
         for frame in _decoded(container):
             if frame.time is None:
@@ -50,7 +51,7 @@ def pictures(path: Path, every: float, begin: float = 0.0) -> Iterator[tuple[flo
         elif rhythm.rate > 2 / every:
             stream.codec_context.skip_frame = "NONREF"
         if begin > 0:
-            container.seek(int(begin / float(stream.time_base)), stream=stream, backward=True)
+            container.seek(int(begin / _tick(stream)), stream=stream, backward=True)
         due = begin
         for frame in _decoded(container):
             if frame.time is not None and frame.time >= due - 1e-6:
@@ -63,7 +64,7 @@ def every_picture(path: Path, begin: float, end: float, most: int) -> Iterator[t
     with _opened(path) as container:
         stream = container.streams.video[0]
         stream.thread_type = "AUTO"
-        container.seek(max(0, int(begin / float(stream.time_base))), stream=stream, backward=True)
+        container.seek(max(0, int(begin / _tick(stream))), stream=stream, backward=True)
         count = 0
         for frame in _decoded(container):
             if frame.time is None or frame.time < begin - 1e-6:
@@ -92,7 +93,7 @@ def rhythm_of(path: Path) -> Rhythm:
     with _opened(path) as container:
         stream = container.streams.video[0]
         told = [(p.pts, p.is_keyframe) for p in container.demux(stream) if p.pts is not None and p.size]
-        base = float(stream.time_base)
+        base = _tick(stream)
     times = sorted(pts * base for pts, _ in told)
     keys = sorted(pts * base for pts, key in told if key)
     if not times:
@@ -109,8 +110,14 @@ def rhythm_of(path: Path) -> Rhythm:
     )
 
 
+def _tick(stream: VideoStream) -> float:
+    """Seconds to one unit of the stream's time stamps."""
+    assert stream.time_base is not None
+    return float(stream.time_base)
+
+
 def upright(frame: VideoFrame) -> Image:
-    picture = frame.to_ndarray(format="bgr24")
+    picture = np.asarray(frame.to_ndarray(format="bgr24"), np.uint8)
     turns = round(frame.rotation / 90.0) % 4
     return np.ascontiguousarray(np.rot90(picture, turns)) if turns else picture
 

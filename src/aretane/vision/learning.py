@@ -95,7 +95,7 @@ def roughened(picture: Image, dice: np.random.Generator) -> Image:
     light = picture.astype(np.float32) / 255
     often = dice.random(6) < ROUGH
     if often[0]:
-        light = cv2.GaussianBlur(light, (0, 0), dice.uniform(0.5, 1.2))
+        light = np.asarray(cv2.GaussianBlur(light, (0, 0), dice.uniform(0.5, 1.2)), np.float32)
     if often[1]:
         light = dice.uniform(0.85, 1.15) * light ** dice.uniform(0.75, 1.4)
     if often[2]:

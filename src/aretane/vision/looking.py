@@ -149,7 +149,8 @@ def shots_of(
     wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
     if rhythm.rate > 0:
         wanted = replace(wanted, marked_at=_view_of_marks(wanted))
-    watch, time, over, found = None, rhythm.first, False, []
+    watch, time, over = None, rhythm.first, False
+    found: list[Any] = []
     while not over:
         part = read_part(wanted, watch, time, PART)
         watch, time, over = part.watch, part.reached, part.over

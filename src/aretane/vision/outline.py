@@ -36,7 +36,7 @@ DISC = np.array([0.25, 0.4, 0.35], np.float32)  # shares of the three inner ring
 
 def outline(camera: Camera, place: Point, radius: float) -> Pixels:
     """Pixels of the outline of a ball that stands at `place`, 48 points; point 12 is the lowest in the picture."""
-    return outlines(camera, np.array([place]), radius)[0]
+    return np.asarray(outlines(camera, np.array([place]), radius)[0])
 
 
 def outlines(camera: Camera, places: Pixels, radius: float) -> Pixels:
@@ -51,14 +51,15 @@ def outlines(camera: Camera, places: Pixels, radius: float) -> Pixels:
     down = -np.cross(axis, right)
     turn = np.cos(ANGLES)[None, :, None] * right[:, None] + np.sin(ANGLES)[None, :, None] * down[:, None]
     rings = (centres + ahead * axis)[:, None] + wide[:, None] * turn
-    return project(camera, rings.reshape(-1, 3)).reshape(len(places), len(ANGLES), 2)
+    seen: Pixels = project(camera, rings.reshape(-1, 3)).reshape(len(places), len(ANGLES), 2)
+    return seen
 
 
 def to_fill(rings: Pixels, grown: float, corner: Pixels) -> NDArray[np.int32]:
     """Outlines (n x points x 2) grown about their middles and told from `corner`, as OpenCV fills them: in whole
     numbers, 2 to the power of `FINE` to a pixel."""
     middles = rings.mean(axis=1, keepdims=True)
-    return np.round((middles + grown * (rings - middles) - corner) * 2**FINE).astype(np.int32)
+    return np.asarray(np.round((middles + grown * (rings - middles) - corner) * 2**FINE), np.int32)
 
 
 @dataclass(frozen=True)
@@ -155,7 +156,8 @@ def _sampler(centres: Pixels, rings: Array, scales: Pixels) -> Callable[[Array],
 
     def seen(picture: Array) -> Array:
         taken = cv2.remap(picture, across, down, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-        return np.asarray(taken).reshape(len(centres), len(scales), rings.shape[1], *picture.shape[2:])
+        shape = len(centres), len(scales), rings.shape[1], *picture.shape[2:]
+        return np.asarray(taken, np.float32).reshape(shape)
 
     return seen
 

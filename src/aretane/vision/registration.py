@@ -82,7 +82,8 @@ class Registrar:
         turn = abs(float(np.arctan2(warp[1, 0], warp[0, 0])))
         if not 1 / LARGEST_ZOOM < zoom < LARGEST_ZOOM or turn > 0.1:
             return None
-        return np.eye(2, 3) if _is_still(warp, self.grey.shape) else np.asarray(warp)
+        moved = np.asarray(warp, np.float64)
+        return np.eye(2, 3) if _is_still(moved, self.grey.shape) else moved
 
 
 def same_view(

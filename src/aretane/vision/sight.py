@@ -60,12 +60,12 @@ def prepare(
     bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
     colours = lab(bed.crop(picture))
     told = cloth or cloth_colour(colours, bed)
-    cloth, threshold = told.colour, told.threshold
-    lenient, strict = contrast(colours, cloth, bed)
+    plain, threshold = told.colour, told.threshold
+    lenient, strict = contrast(colours, plain, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
     lines, people, limbs = _over(colours, shown, unlike, lenient / threshold, bed)
     known = np.where(bed.seen & ~lines, np.float32(1), np.float32(0))
-    brighter = np.clip((colours[..., 0] - cloth[..., 0]) / SHINE, 0.0, 1.0) * known
+    brighter = np.clip((colours[..., 0] - plain[..., 0]) / SHINE, 0.0, 1.0) * known
     return Still(
         colours,
         lenient / threshold,

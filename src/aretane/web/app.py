@@ -39,7 +39,8 @@ class _Json(JSONProvider):
 
 
 def create_app(settings: Settings, database: Database) -> APIFlask:
-    app = APIFlask("aretane", title="Aretane", version=__version__, static_folder=None, docs_path=None)
+    no_folder: Any = None  # of static files: the front end is served by `page`
+    app = APIFlask("aretane", title="Aretane", version=__version__, static_folder=no_folder, docs_path=None)
     app.json = _Json(app)
     app.config.update(
         OPENAPI_VERSION="3.1.0",

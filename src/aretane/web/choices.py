@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import asdict, astuple
+from dataclasses import asdict, fields, replace
 from typing import Any
 
 from apiflask import APIBlueprint
@@ -31,6 +31,7 @@ from aretane.web.layouts import asked_layout
 blueprint = APIBlueprint("choices", __name__, url_prefix="/api", tag="choices")
 
 FIRST, SETTLED = ("glance", "coarse"), ("glance", "coarse", "fine")
+_ERRORS = tuple(field.name for field in fields(Hand) if field.name != "plain")
 DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set off all work anew
 
 
@@ -118,7 +119,8 @@ def _hand(db: Db, author: Author, asked: str | dict[str, Any], table: Table, fie
         return hand_of((), table).hand
     rows = chosen(db, author.club_id, Filter(player=int(str(number))))
     found = hand_of([row.fact for row in rows if same_kind(row.discipline, table)], table).hand
-    return Hand(*(float(f"{value:.{DIGITS}g}") for value in astuple(found)[:6]))
+    errors: dict[str, Any] = {name: float(f"{getattr(found, name):.{DIGITS}g}") for name in _ERRORS}
+    return replace(found, **errors)
 
 
 def _table_of(played: Sequence[str], asked: str | None) -> Table:

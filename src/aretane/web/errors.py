@@ -66,9 +66,9 @@ def register(app: APIFlask) -> None:
         return _answer(problem.code or 500, problem.description or problem.name)
 
     @app.error_processor
-    def validation(problem: HTTPError) -> ResponseReturnValue:
+    def validation(problem: HTTPError) -> Any:
         field, words = _first_detail(problem.detail)
-        return _answer(problem.status_code, words or problem.message, field)
+        return _answer(problem.status_code, words or problem.message or "this did not work", field)
 
     @app.errorhandler(Exception)
     def unexpected(problem: Exception) -> ResponseReturnValue:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, WithJsonSchema
 
@@ -33,9 +33,14 @@ def _rack() -> Any:
     return Annotated[dict[str, Any], WithJsonSchema({"type": "object", "properties": without})]
 
 
-ShotDocument = _document("properties", "racks", "items", "properties", "shots", "items")
-RackDocument = _rack()
-MatchDocument = _header()
+if TYPE_CHECKING:
+    ShotDocument: TypeAlias = dict[str, Any]
+    RackDocument: TypeAlias = dict[str, Any]
+    MatchDocument: TypeAlias = dict[str, Any]
+else:
+    ShotDocument = _document("properties", "racks", "items", "properties", "shots", "items")
+    RackDocument = _rack()
+    MatchDocument = _header()
 
 
 class PocketAnswer(Answer):

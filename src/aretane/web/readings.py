@@ -191,7 +191,7 @@ def _wanted(header: dict[str, Any], number: int, at: float) -> tuple[dict[str, A
         raise InputError("recording", "this match has no such recording")
     entry = entries[number]
     recording = _recording(entry["sha256"])
-    view = next(
+    view: dict[str, Any] = next(
         (v for v in entry.get("views") or () if v.get("from", 0) <= at and (v.get("to") is None or at < v["to"])),
         {},
     )

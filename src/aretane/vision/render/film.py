@@ -12,11 +12,12 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import asdict, dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import av
 import cv2
 import numpy as np
+from av.video.stream import VideoStream
 from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
@@ -104,7 +105,7 @@ def render_match(
     """Write the recording and `path` with .json beside it; returns the truth: camera, every ball, every shot."""
     film = _Film(match, recipe, most_shots)
     with av.open(str(path), "w") as file:
-        stream = file.add_stream(recipe.codec, rate=Fraction(max(1, round(recipe.rate))))
+        stream = cast(VideoStream, file.add_stream(recipe.codec, rate=Fraction(max(1, round(recipe.rate)))))
         stream.width, stream.height = recipe.size
         stream.pix_fmt = "yuv420p"
         stream.time_base = stream.codec_context.time_base = Fraction(1, 1000)
@@ -252,7 +253,7 @@ class _Film:
             picture = np.asarray(shown, np.uint8)
         light = 1.0 + self.recipe.flicker * float(np.sin(37.0 * moment.clock))
         if light != 1.0 or self.recipe.warm:
-            gains = (light * (1 - self.recipe.warm), light, light * (1 + self.recipe.warm), 1.0)
+            gains: Any = (light * (1 - self.recipe.warm), light, light * (1 + self.recipe.warm), 1.0)
             picture = np.asarray(cv2.multiply(picture, gains), np.uint8)
         noise = self.noises[int(self.dice.integers(NOISES))]
         return np.asarray(cv2.add(picture, noise, dtype=cv2.CV_8U), np.uint8)

@@ -81,7 +81,7 @@ def _vignetted(picture: Image) -> Image:
     y, x = np.mgrid[-1 : 1 : height * 1j, -1 : 1 : width * 1j]
     light = 1 - VIGNETTE * (x**2 + y**2) / 2
     grain = np.random.default_rng(7).normal(0, GRAIN, picture.shape)
-    return np.clip(picture * light[..., None] + grain, 0, 255).astype(np.uint8)
+    return np.asarray(np.clip(picture * light[..., None] + grain, 0, 255), np.uint8)
 
 
 def _bent(camera: Camera, size: tuple[int, int]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:

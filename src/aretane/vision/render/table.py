@@ -50,7 +50,7 @@ def paint_before(table: Table, camera: Camera, look: Look, behind: Image) -> tup
 def is_near(side: str, table: Table, camera: Camera) -> bool:
     """Whether the camera stands outside of this rail, and so sees it from behind."""
     x, y, _ = camera.position
-    return {"head": x < 0, "foot": x > table.length, "right": y < 0, "left": y > table.width}[side]
+    return bool({"head": x < 0, "foot": x > table.length, "right": y < 0, "left": y > table.width}[side])
 
 
 def _bed(picture: Image, table: Table, camera: Camera, look: Look) -> None:
@@ -90,7 +90,7 @@ def _cloth(table: Table, look: Look) -> Image:
     _worn(colour, dice, look, table)
     if look.template:
         _template(colour, table)
-    return np.clip(colour, 0, 255).astype(np.uint8)
+    return np.asarray(np.clip(colour, 0, 255), np.uint8)
 
 
 def _worn(colour: NDArray[np.float32], dice: np.random.Generator, look: Look, table: Table) -> None:
