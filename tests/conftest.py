@@ -76,8 +76,17 @@ def app(database, settings):
 
     made = create_app(settings, database)
     made.config["CHECK_ANSWERS"] = True
-    load_demo(database, made.extensions["aretane"].files)
+    load_demo(database, made.extensions["aretane"].house.files)
     return made
+
+
+@pytest.fixture
+def scope(app, database):
+    """That of the coach of the demo's club."""
+    from aretane.store.club import coach
+
+    with database.transaction() as db:
+        return coach(db)
 
 
 class Client:

@@ -1,4 +1,4 @@
-"""Imports run one way: web and cli to store, formats and vision, and those to core; core looks at nothing above."""
+"""Imports run one way: web and cli to the desk, that to jobs, store, formats and vision, and those to core."""
 
 from __future__ import annotations
 
@@ -15,7 +15,9 @@ ALLOWED = {
     "formats": {"core", "formats"},
     "store": {"core", "store"},
     "jobs": {"core", "formats", "store", "vision", "jobs"},
+    "desk": {"core", "formats", "store", "vision", "jobs", "desk", "settings"},
 }
+PLAIN = ("scope", "database", "club", "games", "shot_facts", "files")  # types that a page passes on
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 
 
@@ -38,6 +40,20 @@ def test_a_package_imports_only_what_lies_below_it(package):
 def test_core_has_no_interface_no_sql_no_files_and_no_clock():
     for path in (SOURCE / "core").rglob("*.py"):
         assert not FORBIDDEN_IN_CORE & {name.split(".")[0] for name in imported(path)}, path.name
+
+
+def test_the_desk_has_no_pages_and_no_sql():
+    for path in (SOURCE / "desk").rglob("*.py"):
+        assert not {"flask", "apiflask", "pymysql"} & {name.split(".")[0] for name in imported(path)}, path.name
+        text = path.read_text()
+        assert not any(word in text for word in ("SELECT ", "UPDATE ", "INSERT ", "DELETE FROM")), path.name
+
+
+def test_pages_ask_the_desk_alone():
+    """Of the store a page knows for whom it asks and what a change is, never how rows are found."""
+    for path in (SOURCE / "web").rglob("*.py"):
+        asked = {name for name in imported(path) if name.startswith("aretane.store")}
+        assert asked <= {f"aretane.store.{one}" for one in PLAIN}, f"{path.name}: {asked}"
 
 
 def test_no_file_grows_beyond_a_sitting():

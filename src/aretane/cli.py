@@ -5,14 +5,19 @@ from __future__ import annotations
 import json
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 import click
 
 from aretane import terminal
-from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.errors import ImpossibleMatch, ImpossibleShot, InputError, Problem
+
+if TYPE_CHECKING:
+    from aretane.desk.house import House
+    from aretane.store.scope import Scope
 
 MOST_SAMPLES = 200_000
 
@@ -43,12 +48,10 @@ def _bytes(path: str) -> bytes:
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 def read(layout: str, as_json: bool) -> None:
     """Read a LAYOUT: every ball into every pocket, clusters, problem balls, what can be seen."""
-    from aretane.core.geometry.reading import read_table, reading_as_data
-    from aretane.core.rules.disciplines import legal_first
+    from aretane.desk import tables
     from aretane.formats.layout import read_layout
 
-    place = read_layout(_bytes(layout))
-    answer = reading_as_data(place, read_table(place, legal_first(place)))
+    answer = tables.read(read_layout(_bytes(layout)))
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:
@@ -75,23 +78,13 @@ def simulate(
     layout: str, stroke: str, samples: int, player: str, plain_hand: bool, seed: int, as_json: bool
 ) -> None:
     """Play a STROKE on a LAYOUT: what touches what, what falls, and where everything stops."""
-    from aretane.core.physics.aim import aimed
-    from aretane.core.physics.sampling import sample
-    from aretane.core.physics.shot import simulate as play
-    from aretane.core.physics.stroke import check_stroke
+    from aretane.desk import lab
     from aretane.formats.layout import read_layout
-    from aretane.formats.shot import samples_as_data, shot_as_data
     from aretane.formats.stroke import read_stroke
 
-    meant = read_stroke(_bytes(stroke))
-    place = check_stroke(read_layout(_bytes(layout)), meant)
-    hand = _hand(player, "--player", place.table, plain=plain_hand)
-    struck = aimed(place, meant)
-    answer = shot_as_data(play(place, struck))
-    if samples:
-        answer |= samples_as_data(
-            place, meant, sample(place, struck, hand, samples, seed, os.cpu_count() or 1, ball=meant.at)
-        )
+    place, meant = read_layout(_bytes(layout)), read_stroke(_bytes(stroke))
+    found = lab.played(place, meant, _hand(player, "--player", place.table, plain=plain_hand), samples, seed)
+    answer = found["shot"] | (found["samples"] or {})
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:
@@ -272,27 +265,22 @@ def _bench_vision(as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
     """Import matches from FILES into the store. A file that is refused changes nothing."""
-    import uuid
 
-    from aretane.formats.match import Impossible, read_match
-    from aretane.store.club import coach
-    from aretane.store.matches import store_match
+    from aretane.desk.games import take_in_all
+    from aretane.formats.match import read_match
 
     matches = []
     for file in files:
         try:
             matches.append(read_match(_bytes(file), keep=keep))
-        except Impossible as problem:
+        except ImpossibleMatch as problem:
             raise InputError(
                 f"{file}: {problem.field}", f"{_places(problem.places)}; --keep lets them stand"
             ) from None
         except InputError as problem:
             raise InputError(f"{file}: {problem.field}", problem.message) from None
-    with _store() as database, database.transaction() as db:
-        author = coach(db)
-        ids = [str(uuid.uuid4()) for _ in matches]
-        for game_id, match in zip(ids, matches, strict=True):
-            store_match(db, author, game_id, match, "imported")
+    with _house(new=True) as (house, scope):
+        ids = take_in_all(house, scope, matches)
     click.echo(json.dumps({"imported": ids}) if _as_json(as_json) else "\n".join(ids))
 
 
@@ -308,16 +296,10 @@ def _places(places: list[ImpossibleShot]) -> str:
 @click.option("--as", "form", type=click.Choice(["json"]), default="json", show_default=True)
 def export(match: str, form: str) -> None:
     """Write a MATCH (its id, or the beginning of its title) to standard output."""
-    from aretane.store import games
-    from aretane.store.club import first_author
+    from aretane.desk import games
 
-    with _store() as database, database.transaction() as db:
-        author = first_author(db)
-        rows = games.listed(db, author.club_id) if author else []
-        chosen = [r for r in rows if match == r["id"] or str(r["document"].get("title", "")).startswith(match)]
-        if author is None or len(chosen) != 1:
-            raise InputError("match", f"{len(chosen)} matches are called {match!r}")
-        data = games.load(db, author.club_id, chosen[0]["id"]).as_match()
+    with _house(new=False) as (house, scope):
+        data = games.as_file(house, scope, games.called(house, scope, match))
     click.echo(json.dumps(data, indent=2, ensure_ascii=False))
 
 
@@ -460,27 +442,32 @@ def openapi() -> None:
     click.echo(json.dumps(interface_description(), indent=1, sort_keys=True))
 
 
-def _store() -> Any:
+@contextmanager
+def _house(*, new: bool) -> Iterator[tuple[House, Scope]]:
+    """The store, for its coach; with `new` an empty store gets one."""
+    from aretane.desk.house import House
     from aretane.serving import opened_store
     from aretane.settings import Settings
+    from aretane.store.club import coach, first_scope
 
-    return opened_store(Settings.from_environment())
+    settings = Settings.from_environment()
+    with opened_store(settings) as database:
+        with database.transaction() as db:
+            scope = coach(db) if new else first_scope(db)
+        if scope is None:
+            raise InputError("match", "there is none: this store is empty")
+        yield House.opened(settings, database), scope
 
 
 def main() -> int:
     """Run a command. Exit 0, or 2 with one line on stderr that names what was wrong."""
-    from aretane.serving import ServingProblem
-
     try:
         commands.main(prog_name="./aretane", standalone_mode=False)
-    except InputError as problem:
+    except Problem as problem:
         print(f"error: {problem}", file=sys.stderr)
         return 2
     except click.ClickException as problem:
         print(f"error: {problem.format_message()}", file=sys.stderr)
-        return 2
-    except ServingProblem as problem:
-        print(f"error: {problem}", file=sys.stderr)
         return 2
     except click.Abort:
         return 130

@@ -13,18 +13,16 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from aretane.core.errors import CannotStart
+
 if TYPE_CHECKING:
     from aretane.settings import Settings
-    from aretane.store.database import Database
+    from aretane.store.database import Address, Database
 
 HOST = "127.0.0.1"
 PORT = 8765
 PORTS_TRIED = 20
 ROOM_NEEDED = 300_000_000  # bytes that the database and its log may need while running
-
-
-class ServingProblem(RuntimeError):
-    """Aretane cannot start; one line says why."""
 
 
 @contextmanager
@@ -33,13 +31,13 @@ def opened_store(settings: Settings) -> Iterator[Database]:
     import pymysql
 
     from aretane.store import shot_facts
-    from aretane.store.database import Address, Database, migrate
-    from aretane.store.private_server import PrivateServer, ServerProblem
+    from aretane.store.database import Database, migrate
+    from aretane.store.private_server import PrivateServer
 
     own: PrivateServer | None = None
     try:
         if settings.database_url:
-            database = Database(Address.from_url(settings.database_url))
+            database = Database(_address(settings.database_url))
         else:
             _check_room(settings.var)
             own = PrivateServer(settings.database)
@@ -48,10 +46,8 @@ def opened_store(settings: Settings) -> Iterator[Database]:
         with database.transaction() as db:
             shot_facts.rebuild_outdated(db)
         yield database
-    except (ServerProblem, ValueError) as problem:
-        raise ServingProblem(str(problem)) from problem
     except pymysql.err.MySQLError as problem:
-        raise ServingProblem(f"the database refuses: {problem.args[-1]}") from problem
+        raise CannotStart(f"the database refuses: {problem.args[-1]}") from problem
     finally:
         if own is not None:
             own.stop()
@@ -61,9 +57,7 @@ def run(port: int | None, *, demo: bool) -> None:
     """Serve until Ctrl-C. What was started here is stopped here, and nothing else."""
     from waitress.server import create_server
 
-    from aretane.jobs.choices import ready
     from aretane.settings import Settings
-    from aretane.store.answers import forget_old
     from aretane.web.app import create_app, open_log
 
     settings = Settings.from_environment()
@@ -71,27 +65,31 @@ def run(port: int | None, *, demo: bool) -> None:
     with suppress(KeyboardInterrupt), opened_store(settings) as database:
         open_log(settings.log)
         app = create_app(settings, database)
+        house = app.extensions["aretane"].house
         if demo:
             from aretane.demo.load import load_demo
 
-            load_demo(database, app.extensions["aretane"].files)
+            load_demo(database, house.files)
         listener = _listen(port)
         logging.getLogger("waitress").setLevel(logging.ERROR)
         server = create_server(app, sockets=[listener], threads=8, ident=None)
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()
-        rooms = app.extensions["aretane"]
-        jobs = rooms.readings
-        with database.transaction() as db:
-            forget_old(db)
-        rooms.pool.submit(ready)
-        jobs.resume(everything=settings.database_url is None)
+        house.resume(alone=settings.database_url is None)
         try:
             server.run()
         finally:
-            rooms.choices.close()
-            jobs.close()
+            house.close()
+
+
+def _address(url: str) -> Address:
+    from aretane.store.database import Address
+
+    try:
+        return Address.from_url(url)
+    except ValueError as problem:
+        raise CannotStart(str(problem)) from problem
 
 
 def _load_simulator() -> None:
@@ -126,14 +124,14 @@ def _listen(port: int | None) -> socket.socket:
             continue
         return listener
     taken = f"port {port} is" if port else f"ports {PORT} to {PORT + PORTS_TRIED - 1} are"
-    raise ServingProblem(f"{taken} taken by another program; choose one with --port")
+    raise CannotStart(f"{taken} taken by another program; choose one with --port")
 
 
 def _check_room(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     free = shutil.disk_usage(folder).free
     if free < ROOM_NEEDED:
-        raise ServingProblem(f"the disk is full: {free / 1e6:.0f} MB are free under {folder}")
+        raise CannotStart(f"the disk is full: {free / 1e6:.0f} MB are free under {folder}")
 
 
 def _interrupt(*_: object) -> None:

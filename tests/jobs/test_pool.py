@@ -13,7 +13,6 @@ from aretane.demo.load import game_of
 from aretane.jobs.pool import Pool
 from aretane.jobs.reading import Readings, wanted_from
 from aretane.store import readings
-from aretane.store.club import coach
 from tests.conftest import DEMO
 from tests.vision.films import film, steady
 
@@ -45,18 +44,18 @@ def wanted(demo_match):
     }  # fmt: skip
 
 
-def begun(database, wanted):
+def begun(database, scope, wanted):
     reading_id = str(uuid.uuid4())
     with database.transaction() as db:
-        readings.begin(db, coach(db), GAME, reading_id, wanted)
+        readings.begin(db, scope, GAME, reading_id, wanted)
     return reading_id
 
 
-def ended(database, reading_id, patience=120):
+def ended(database, scope, reading_id, patience=120):
     until = time.monotonic() + patience
     while time.monotonic() < until:
         with database.transaction() as db:
-            reading = readings.find(db, reading_id)
+            reading = readings.find(db, scope, reading_id)
         if reading.state != "running":
             return reading
         time.sleep(0.1)
@@ -71,16 +70,16 @@ def test_work_is_done_elsewhere_and_a_dead_worker_is_replaced(pool):
     assert pool.submit(twice, 4).result(60) == 8
 
 
-def test_a_reading_stores_shots_as_it_goes_and_another_goes_on_from_there(app, database, pool, wanted):
+def test_a_reading_stores_shots_as_it_goes_and_another_goes_on_from_there(app, database, scope, pool, wanted):
     """Stopped after the first shots, taken up by a server that knows nothing but the store."""
     path = DEMO / "rack.mp4"
-    reading_id = begun(database, wanted)
+    reading_id = begun(database, scope, wanted)
     jobs = Readings(database, pool, lambda _: path)
-    thread = jobs.start(reading_id)
+    thread = jobs.start(scope, reading_id)
     until = time.monotonic() + 60
     while time.monotonic() < until:
         with database.transaction() as db:
-            first = readings.find(db, reading_id)
+            first = readings.find(db, scope, reading_id)
         if first.found:
             break
         time.sleep(0.05)
@@ -89,7 +88,7 @@ def test_a_reading_stores_shots_as_it_goes_and_another_goes_on_from_there(app, d
     thread.join(60)
     again = Readings(database, pool, lambda _: path)
     again.resume(everything=True)
-    reading = ended(database, reading_id)
+    reading = ended(database, scope, reading_id)
     assert (reading.state, reading.said) == ("done", "")
     contacts = [shot["contact"] for shot in reading.found]
     assert contacts == sorted(contacts)
@@ -98,28 +97,28 @@ def test_a_reading_stores_shots_as_it_goes_and_another_goes_on_from_there(app, d
         assert abs(found - true) < 0.7
 
 
-def test_a_reading_that_is_stopped_keeps_what_it_has(app, database, pool, wanted):
-    reading_id = begun(database, wanted)
+def test_a_reading_that_is_stopped_keeps_what_it_has(app, database, scope, pool, wanted):
+    reading_id = begun(database, scope, wanted)
     jobs = Readings(database, pool, lambda _: DEMO / "rack.mp4")
-    jobs.start(reading_id)
+    jobs.start(scope, reading_id)
     with database.transaction() as db:
-        readings.end(db, reading_id, "stopped")
+        readings.end(db, scope, reading_id, "stopped")
     time.sleep(0.3)
     with database.transaction() as db:
-        readings.end(db, reading_id, "done")
-        reading = readings.find(db, reading_id)
+        readings.end(db, scope, reading_id, "done")
+        reading = readings.find(db, scope, reading_id)
     assert reading.state == "stopped", "what has ended stays as it ended"
 
 
-def test_what_cannot_be_read_ends_with_a_word(app, database, pool, wanted, tmp_path):
+def test_what_cannot_be_read_ends_with_a_word(app, database, scope, pool, wanted, tmp_path):
     for path, word in (
         (tmp_path / "gone.mp4", "cannot be read"),
         (film(tmp_path / "talk.mp4", steady(40, 5), size=(960, 540)), ""),
     ):
-        reading_id = begun(database, {**wanted, "to": None, "duration": 8.0})
+        reading_id = begun(database, scope, {**wanted, "to": None, "duration": 8.0})
         jobs = Readings(database, pool, lambda _, path=path: path)
-        jobs.start(reading_id)
-        reading = ended(database, reading_id)
+        jobs.start(scope, reading_id)
+        reading = ended(database, scope, reading_id)
         assert word in reading.said
         assert reading.said, "a picture without a table is said in plain words"
         assert reading.found == []

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from aretane.demo.load import game_of
 from aretane.store import shot_facts
-from aretane.store.club import first_author
+from aretane.store.club import first_scope
 
 GAME = game_of("nine-ball")
 
 
 def count(database, **wanted):
     with database.transaction() as db:
-        author = first_author(db)
-        return len(shot_facts.chosen(db, author.club_id, shot_facts.Filter(**{"game": GAME, **wanted})))
+        scope = first_scope(db)
+        return len(shot_facts.chosen(db, scope, shot_facts.Filter(**{"game": GAME, **wanted})))
 
 
 def test_sessions_are_not_mixed_unasked(app, database):
@@ -33,6 +33,6 @@ def test_rows_of_an_older_model_are_rebuilt(app, database):
     with database.transaction() as db:
         assert shot_facts.rebuild_outdated(db) == 1
     with database.transaction() as db:
-        author = first_author(db)
-        rows = shot_facts.chosen(db, author.club_id, shot_facts.Filter(game=GAME))
+        scope = first_scope(db)
+        rows = shot_facts.chosen(db, scope, shot_facts.Filter(game=GAME))
     assert sum(row.fact.made for row in rows) > 40

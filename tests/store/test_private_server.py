@@ -79,28 +79,30 @@ def test_an_address_is_read_from_its_url():
 
 def test_another_database_is_used_as_it_is(server, tmp_path):
     """ARETANE_DATABASE_URL: nothing private is made or started."""
-    from aretane.serving import ServingProblem, opened_store
+    from aretane.core.errors import CannotStart
+    from aretane.serving import opened_store
     from aretane.settings import Settings
 
     with opened_store(Settings(tmp_path, server.address().url())) as database:
         assert database.address == server.address()
     assert not (tmp_path / "database").exists()
     with (
-        pytest.raises(ServingProblem, match="refuses"),
+        pytest.raises(CannotStart, match="refuses"),
         opened_store(Settings(tmp_path, "mysql://a:b@127.0.0.1:1/c")),
     ):
         pass
 
 
 def test_a_full_disk_is_said_and_nothing_is_written(server):
-    from aretane.store.database import Database, DatabaseUnavailable
+    from aretane.core.errors import Unavailable
+    from aretane.store.database import Database
 
     def write_half():
         with Database(server.address()).transaction() as db, db.cursor() as cursor:
             cursor.execute("INSERT INTO club (name) VALUES ('half written')")
             raise pymysql.err.OperationalError(1021, "Disk full (/tmp); waiting for someone to free some space")
 
-    with pytest.raises(DatabaseUnavailable, match="disk is full"):
+    with pytest.raises(Unavailable, match="disk is full"):
         write_half()
     with Database(server.address()).transaction() as db, db.cursor() as cursor:
         cursor.execute("SELECT COUNT(*) AS n FROM club WHERE name = 'half written'")

@@ -118,7 +118,7 @@ def upload(client, raw, name="film.mp4", chunk=40_000):
 
 
 def left_behind(app):
-    return list(app.extensions["aretane"].files.incoming.iterdir())
+    return list(app.extensions["aretane"].house.files.incoming.iterdir())
 
 
 def test_a_recording_is_known_by_its_content_and_served_with_ranges(client, app, tmp_path):
@@ -132,7 +132,7 @@ def test_a_recording_is_known_by_its_content_and_served_with_ranges(client, app,
     assert len(times) == 90 * 8
     assert client.send("DELETE", f"/recordings/{found['sha256']}").status_code == 204
     assert client.get(f"/recordings/{found['sha256']}/file").status_code == 404
-    assert not app.extensions["aretane"].files.path(found["sha256"]).exists()
+    assert not app.extensions["aretane"].house.files.path(found["sha256"]).exists()
 
 
 def test_what_is_no_recording_leaves_nothing_behind(client, app, tmp_path):

@@ -84,19 +84,19 @@ def test_work_is_stopped_and_taken_up_again(client, database):
     client.send("DELETE", f"/choices/{first['hash']}")
 
 
-def test_work_that_nobody_looks_at_ends_by_itself(client, database):
+def test_work_that_nobody_looks_at_ends_by_itself(client, database, scope):
     key = "0" * 64
     with database.transaction() as db:
-        answers.ask(db, 1, key)
-        assert answers.advance(db, key, 0.1, {"level": "glance"})
+        answers.ask(db, scope, key)
+        assert answers.advance(db, scope, key, 0.1, {"level": "glance"})
         with db.cursor() as cursor:
             cursor.execute("UPDATE answer SET asked_at = asked_at - INTERVAL 1 MINUTE WHERE hash = %s", (key,))
-        assert not answers.advance(db, key, 0.2, {"level": "glance"})
-        again, begin = answers.ask(db, 1, key)
+        assert not answers.advance(db, scope, key, 0.2, {"level": "glance"})
+        again, begin = answers.ask(db, scope, key)
         assert begin
         assert again.body == {"level": "glance"}
-        answers.end(db, key, "done")
-        assert answers.ask(db, 1, key)[1] is False
+        answers.end(db, scope, key, "done")
+        assert answers.ask(db, scope, key)[1] is False
 
 
 @pytest.mark.parametrize("kind", ["who", "against"])

@@ -112,7 +112,7 @@ def test_corrections_change_the_strip_and_are_taken_back(read):
     for _ in range(4):
         answer = read.send("DELETE", f"/games/{GAME}/reading/corrections")
     assert answer.json["shots"] == before
-    assert read.send("DELETE", f"/games/{GAME}/reading/corrections").status_code == 409
+    assert read.send("DELETE", f"/games/{GAME}/reading/corrections").status_code == 422
 
 
 def test_a_name_given_once_flows_on(read):
@@ -153,4 +153,4 @@ def test_nothing_is_read_without_marks_or_without_a_recording(client):
     assert client.get(f"/games/{game['id']}/reading").json["state"] == "none"
     header = client.new_match(recordings=[{"sha256": SHA, "views": [{"from": 0, "to": None, "camera": None}]}])
     assert "mark the table" in client.post(f"/games/{header['id']}/reading", body).json["message"]
-    assert client.post(f"/games/{header['id']}/reading/stop").status_code == 404
+    assert client.post(f"/games/{header['id']}/reading/stop").status_code == 422

@@ -190,7 +190,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every shot at which somebody's own estimate was kept, with the computed numbers of that moment. */
+        /** Felt */
         get: {
             parameters: {
                 query?: never;
@@ -226,7 +226,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Figures */
+        /** Percentages */
         get: {
             parameters: {
                 query?: {
@@ -852,7 +852,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The balls that stand at a moment of a match's recording. */
+        /** Still */
         get: {
             parameters: {
                 query: {
@@ -972,7 +972,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A player's hand as his record tells it, and what it means for every family of pots. */
+        /** Hand */
         get: {
             parameters: {
                 query: {
@@ -1058,7 +1058,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Lab */
+        /** Things Of The Lab */
         get: {
             parameters: {
                 query?: never;

@@ -1,7 +1,29 @@
-"""What a caller did wrong, in words that name the field."""
+"""Everything that can go wrong by no fault of the code, as one family.
+
+    Problem                    said to the person in `str()`, in his words
+    ├── InputError             a value from outside that cannot be used; names its field
+    │   ├── ImpossibleShot     a shot that cannot have happened as recorded
+    │   └── ImpossibleMatch    all of these in a match
+    ├── NotFound               no such thing in this club
+    ├── Conflict               somebody else changed the same thing
+    ├── Refused                what is asked cannot be done as things stand
+    └── Unavailable            the database or its server does not answer; nothing was written
+        └── CannotStart        the application cannot be started here
+
+Nothing else is caught by kind: any other exception is a defect, logged with its trace.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
 
 
-class InputError(ValueError):
+class Problem(Exception):
+    """Any of them."""
+
+
+class InputError(Problem, ValueError):
     """A value from outside that cannot be used.
 
     `field` is a path such as ``balls.3`` or ``racks[0].shots[4].potted``; `message` is one sentence
@@ -26,3 +48,39 @@ class ImpossibleShot(InputError):
         self.rack = rack
         self.shot = shot
         self.rule = rule
+
+
+class ImpossibleMatch(InputError):
+    """A match that cannot have happened as recorded; `places` are all its impossible entries."""
+
+    def __init__(self, places: Sequence[ImpossibleShot]) -> None:
+        more = f", and {len(places) - 1} more" if len(places) > 1 else ""
+        super().__init__(places[0].field, places[0].message + more)
+        self.places = list(places)
+
+
+class NotFound(Problem, LookupError):
+    """There is no such thing in this club: a row of another club's is not told from one that never was."""
+
+    def __init__(self, subject: str) -> None:
+        super().__init__(f"there is no such {subject} (any more)")
+
+
+class Conflict(Problem):
+    """Somebody else changed the same thing. `theirs` maps "kind:id" to what is stored now (or None)."""
+
+    def __init__(self, theirs: Mapping[str, Any]) -> None:
+        super().__init__("somebody else changed this in the meantime")
+        self.theirs = dict(theirs)
+
+
+class Refused(Problem):
+    """What is asked cannot be done as things stand: nothing to undo, no room on the disk."""
+
+
+class Unavailable(Problem):
+    """The database cannot be reached; nothing of the request was written."""
+
+
+class CannotStart(Unavailable):
+    """The application cannot be started here; one line says why."""

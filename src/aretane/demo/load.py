@@ -8,10 +8,11 @@ from pathlib import Path
 from aretane.demo.stories import CLUB, COACH, STORIES
 from aretane.formats.match import read_match
 from aretane.store import games, recordings
-from aretane.store.club import Author, author_of, first_author
+from aretane.store.club import first_scope, scope_of
 from aretane.store.database import Database, Db
 from aretane.store.files import RecordingFiles
 from aretane.store.matches import store_match
+from aretane.store.scope import Scope
 from aretane.vision.recording import probe
 
 FOLDER = Path(__file__).parent
@@ -21,14 +22,14 @@ GAME_IDS = uuid.UUID("0d5e7a10-0000-4000-8000-000000000001")
 def load_demo(database: Database, files: RecordingFiles) -> bool:
     """Load what is missing of the demo's matches; a club of one's own gets them as guests."""
     with database.transaction() as db:
-        author = first_author(db) or author_of(db, CLUB, COACH)
-        known = {row["id"] for row in games.listed(db, author.club_id)}
+        scope = first_scope(db) or scope_of(db, CLUB, COACH)
+        known = {row["id"] for row in games.listed(db, scope)}
         missing = [story.discipline for story in reversed(STORIES) if game_of(story.discipline) not in known]
         for discipline in missing:
             match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
             for entry in match.get("recordings") or ():
-                _add_film(db, author, files, entry)
-            store_match(db, author, game_of(discipline), match, "demo")
+                _add_film(db, scope, files, entry)
+            store_match(db, scope, game_of(discipline), match, "demo")
     return bool(missing)
 
 
@@ -37,9 +38,9 @@ def game_of(discipline: str) -> str:
     return str(GAME_IDS) if discipline == "nine-ball" else str(uuid.uuid5(GAME_IDS, discipline))
 
 
-def _add_film(db: Db, author: Author, files: RecordingFiles, entry: dict[str, str]) -> None:
+def _add_film(db: Db, scope: Scope, files: RecordingFiles, entry: dict[str, str]) -> None:
     film = FOLDER / "rack.mp4"
     found, times = probe(film)
     files.keep(film, entry["sha256"], copy=True)
-    recordings.add(db, author, entry["sha256"], entry["name"], film.stat().st_size, found.as_data(), times)
-    recordings.note_viewers(db, author.club_id, entry["sha256"], "The two players and their coach")
+    recordings.add(db, scope, entry["sha256"], entry["name"], film.stat().st_size, found.as_data(), times)
+    recordings.note_viewers(db, scope, entry["sha256"], "The two players and their coach")

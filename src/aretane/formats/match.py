@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.errors import ImpossibleMatch, InputError
 from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.rules.coach_word import as_the_coachs_word, impossible_places
@@ -15,22 +15,13 @@ from aretane.core.table import Table, table_from
 from aretane.formats.schema import parse, validate
 
 
-class Impossible(InputError):
-    """A match that cannot have happened as recorded; `places` are all its impossible entries."""
-
-    def __init__(self, places: list[ImpossibleShot]) -> None:
-        more = f", and {len(places) - 1} more" if len(places) > 1 else ""
-        super().__init__(places[0].field, places[0].message + more)
-        self.places = places
-
-
 def read_match(raw: bytes, *, keep: bool = False) -> dict[str, Any]:
-    """A checked match from a file's bytes. Impossible entries are `Impossible`, every one named; with `keep`
+    """A checked match from a file's bytes. Impossible entries are `ImpossibleMatch`, every one named; with `keep`
     they stand as the coach's word instead."""
     match = match_from(parse(raw))
     places = impossible_places(match)
     if places and not keep:
-        raise Impossible(places)
+        raise ImpossibleMatch(places)
     return as_the_coachs_word(match) if places else match
 
 

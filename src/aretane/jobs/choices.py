@@ -25,6 +25,7 @@ from aretane.formats.layout import layout_as_data
 from aretane.jobs.pool import Pool
 from aretane.store import answers
 from aretane.store.database import Database
+from aretane.store.scope import Scope
 
 VERSION = 5  # of the model; results of another one are worked out again
 PATIENCE = 120.0  # seconds for one part
@@ -82,40 +83,46 @@ class Choices:
         self._database, self._pool = database, pool
         self._ending = threading.Event()
 
-    def ask(self, club_id: int, wanted: Wanted) -> answers.Answer:
+    def begin(self) -> None:
+        """When a server starts: forget old answers, and load what the parts need."""
+        with self._database.transaction() as db:
+            answers.forget_old(db)
+        self._pool.submit(ready)
+
+    def ask(self, scope: Scope, wanted: Wanted) -> answers.Answer:
         """What is known of it now; work on it begins if nobody else is at it."""
         with self._database.transaction() as db:
-            answer, begin = answers.ask(db, club_id, wanted.hash)
+            answer, begin = answers.ask(db, scope, wanted.hash)
         if begin:
-            threading.Thread(target=self._run, args=(wanted,), daemon=True).start()
+            threading.Thread(target=self._run, args=(scope, wanted), daemon=True).start()
         return answer
 
-    def stop(self, key: str) -> None:
+    def stop(self, scope: Scope, key: str) -> None:
         with self._database.transaction() as db:
-            answers.end(db, key, "stopped")
+            answers.end(db, scope, key, "stopped")
 
     def close(self) -> None:
         self._ending.set()
 
-    def _run(self, wanted: Wanted) -> None:
+    def _run(self, scope: Scope, wanted: Wanted) -> None:
         key = wanted.hash
         try:
             for progress, body in self._steps(wanted):
                 with self._database.transaction() as db:
-                    going = answers.advance(db, key, progress, body)
+                    going = answers.advance(db, scope, key, progress, body)
                 if not going or self._ending.is_set():
                     return
-            self._end(key, "done")
+            self._end(scope, key, "done")
         except InputError as problem:
-            self._end(key, "failed", str(problem))
+            self._end(scope, key, "failed", str(problem))
         except Exception:
             if not self._ending.is_set():
                 log.exception("choices %s", key)
-                self._end(key, "failed", "this could not be worked out; the log has the reason")
+                self._end(scope, key, "failed", "this could not be worked out; the log has the reason")
 
-    def _end(self, key: str, state: str, said: str = "") -> None:
+    def _end(self, scope: Scope, key: str, state: str, said: str = "") -> None:
         with self._database.transaction() as db:
-            answers.end(db, key, state, said)
+            answers.end(db, scope, key, state, said)
 
     def _steps(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
         """Progress and all that is known, after every part."""

@@ -19,6 +19,7 @@ from aretane.core.table import table_from
 from aretane.jobs.pool import Pool
 from aretane.store import readings
 from aretane.store.database import Database
+from aretane.store.scope import Scope
 from aretane.vision.found_data import shot_as_data, shot_from_data
 from aretane.vision.part import Part, Tally, Wanted, read_part, watch_for, words_about
 
@@ -36,8 +37,8 @@ class Readings:
         self._database, self._pool, self._path_of = database, pool, path_of
         self._ending = threading.Event()
 
-    def start(self, reading_id: str) -> threading.Thread:
-        thread = threading.Thread(target=self._run, args=(reading_id,), daemon=True)
+    def start(self, scope: Scope, reading_id: str) -> threading.Thread:
+        thread = threading.Thread(target=self._run, args=(scope, reading_id), daemon=True)
         thread.start()
         return thread
 
@@ -45,26 +46,26 @@ class Readings:
         """Go on with readings that a stopped server has left."""
         with self._database.transaction() as db:
             left = readings.take_silent(db, everything=everything)
-        for reading_id in left:
-            self.start(reading_id)
+        for scope, reading_id in left:
+            self.start(scope, reading_id)
 
     def close(self) -> None:
         self._ending.set()
         self._pool.close()
 
-    def _run(self, reading_id: str) -> None:
+    def _run(self, scope: Scope, reading_id: str) -> None:
         try:
-            self._read(reading_id)
+            self._read(scope, reading_id)
         except InputError as problem:
-            self._end(reading_id, "failed", str(problem))
+            self._end(scope, reading_id, "failed", str(problem))
         except Exception:
             log.exception("reading %s", reading_id)
             if not self._ending.is_set():
-                self._end(reading_id, "failed", "reading stopped for a reason of its own; the log has it")
+                self._end(scope, reading_id, "failed", "reading stopped for a reason of its own; the log has it")
 
-    def _read(self, reading_id: str) -> None:
+    def _read(self, scope: Scope, reading_id: str) -> None:
         with self._database.transaction() as db:
-            reading = readings.find(db, reading_id)
+            reading = readings.find(db, scope, reading_id)
         if reading is None:
             return
         wanted = wanted_from(reading.wanted, self._path_of(reading.wanted["sha256"]))
@@ -82,12 +83,12 @@ class Readings:
             told = [shot_as_data(one) for one in found]
             reached = min(time, reading.wanted["duration"])
             with self._database.transaction() as db:
-                going = readings.advance(db, reading_id, count, reached, told)
+                going = readings.advance(db, scope, reading_id, count, reached, told)
             count += len(found)
             if not going:
                 return
             if over:
-                self._end(reading_id, "done", words_about(tally, count))
+                self._end(scope, reading_id, "done", words_about(tally, count))
                 return
 
     def _part(self, wanted: Wanted, watch: Any, begin: float, length: float) -> Part:
@@ -105,9 +106,9 @@ class Readings:
                     ) from None
         raise AssertionError
 
-    def _end(self, reading_id: str, state: str, said: str) -> None:
+    def _end(self, scope: Scope, reading_id: str, state: str, said: str) -> None:
         with self._database.transaction() as db:
-            readings.end(db, reading_id, state, said)
+            readings.end(db, scope, reading_id, state, said)
 
 
 def wanted_from(data: dict[str, Any], path: Path) -> Wanted:

@@ -2,66 +2,55 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from aretane.store.database import Db
+from aretane.store.scope import Scope
 
 DEFAULT_CLUB = "My club"
 DEFAULT_AUTHOR = "Coach"
 
 
-@dataclass(frozen=True)
-class Author:
-    """Who writes, and for which club."""
-
-    id: int
-    club_id: int
-    name: str
-    club: str
-
-
-def author_of(db: Db, club: str, name: str) -> Author:
-    """The author of that name, made on first use together with the club."""
+def scope_of(db: Db, club: str, name: str) -> Scope:
+    """That of the author of that name, made on first use together with the club."""
     club_id = _named(db, "INSERT INTO club (name) VALUES (%s)", "SELECT id FROM club WHERE name = %s", club)
     with db.cursor() as cursor:
         cursor.execute("SELECT id FROM author WHERE club_id = %s AND name = %s", (club_id, name))
         row = cursor.fetchone()
         if row is None:
             cursor.execute("INSERT INTO author (club_id, name) VALUES (%s, %s)", (club_id, name))
-            return Author(cursor.lastrowid, club_id, name, club)
-    return Author(row["id"], club_id, name, club)
+            return Scope(club_id, cursor.lastrowid, club, name)
+    return Scope(club_id, row["id"], club, name)
 
 
-def coach(db: Db) -> Author:
+def coach(db: Db) -> Scope:
     """The one coach of an installation on one machine, made on first use."""
-    return first_author(db) or author_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
+    return first_scope(db) or scope_of(db, DEFAULT_CLUB, DEFAULT_AUTHOR)
 
 
-def first_author(db: Db) -> Author | None:
-    """The first author; None on an empty store."""
+def first_scope(db: Db) -> Scope | None:
+    """That of the first author; None on an empty store."""
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT author.id, author.club_id, author.name, club.name AS club"
+            "SELECT author.club_id, author.id AS author_id, club.name AS club, author.name AS author"
             " FROM author JOIN club ON club.id = author.club_id ORDER BY author.id LIMIT 1"
         )
         row = cursor.fetchone()
-    return Author(**row) if row else None
+    return Scope(**row) if row else None
 
 
-def player_id(db: Db, club_id: int, name: str) -> int:
+def player_id(db: Db, scope: Scope, name: str) -> int:
     """The id of a club's player, made on first use."""
     with db.cursor() as cursor:
-        cursor.execute("SELECT id FROM player WHERE club_id = %s AND name = %s", (club_id, name))
+        cursor.execute("SELECT id FROM player WHERE club_id = %s AND name = %s", (scope.club_id, name))
         row = cursor.fetchone()
         if row is not None:
             return int(row["id"])
-        cursor.execute("INSERT INTO player (club_id, name) VALUES (%s, %s)", (club_id, name))
+        cursor.execute("INSERT INTO player (club_id, name) VALUES (%s, %s)", (scope.club_id, name))
         return int(cursor.lastrowid)
 
 
-def players(db: Db, club_id: int) -> list[dict[str, object]]:
+def players(db: Db, scope: Scope) -> list[dict[str, object]]:
     with db.cursor() as cursor:
-        cursor.execute("SELECT id, name FROM player WHERE club_id = %s ORDER BY name", (club_id,))
+        cursor.execute("SELECT id, name FROM player WHERE club_id = %s ORDER BY name", (scope.club_id,))
         return list(cursor.fetchall())
 
 

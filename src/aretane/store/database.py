@@ -14,6 +14,8 @@ from dbutils.pooled_db import PooledDB
 from pymysql.connections import Connection
 from pymysql.cursors import DictCursor
 
+from aretane.core.errors import Unavailable
+
 Db: TypeAlias = "Connection[DictCursor]"
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -21,10 +23,6 @@ CLOSED = 0  # PyMySQL on a connection that it has closed itself
 CONNECTION_REFUSED = 2003
 FULL = (1021, 1114, 1041)  # the disk, a table or the memory is full
 LOST = (2006, 2013, 2055)  # the server went away between or within statements
-
-
-class DatabaseUnavailable(RuntimeError):
-    """The database cannot be reached; nothing of the request was written."""
 
 
 @dataclass(frozen=True)
@@ -108,20 +106,20 @@ class Database:
     def transaction(self) -> Iterator[Db]:
         """One transaction: committed at the end, rolled back by any exception.
 
-        Raises `DatabaseUnavailable` when the server cannot be reached or went away.
+        Raises `Unavailable` when the server cannot be reached or went away.
         """
         try:
             connection = self._begin()
         except pymysql.err.MySQLError as problem:
-            raise DatabaseUnavailable("the database does not answer") from problem
+            raise Unavailable("the database does not answer") from problem
         try:
             yield connection
             connection.commit()
         except pymysql.err.MySQLError as problem:
             if _unreachable(problem):
-                raise DatabaseUnavailable("the database went away; nothing was written") from problem
+                raise Unavailable("the database went away; nothing was written") from problem
             if problem.args and problem.args[0] in FULL:
-                raise DatabaseUnavailable("the disk is full; nothing was written") from problem
+                raise Unavailable("the disk is full; nothing was written") from problem
             connection.rollback()
             raise
         except BaseException:

@@ -8,13 +8,12 @@ import time
 import uuid
 from pathlib import Path
 
+from aretane.core.errors import Refused
+from aretane.store.scope import Scope
+
 CHUNK_LIMIT = 16 * 1024 * 1024
 KEEP_FREE = 200 * 1024 * 1024  # bytes that an upload must leave on the disk
 STALE = 24 * 3600.0  # seconds after which an unfinished upload is given up
-
-
-class UploadProblem(ValueError):
-    """An upload that cannot go on; the message says why."""
 
 
 class RecordingFiles:
@@ -44,33 +43,33 @@ class RecordingFiles:
         except (OSError, ValueError):
             return 0.0
 
-    def begin(self, size: int) -> str:
+    def begin(self, scope: Scope, size: int) -> str:
         """Start an upload of `size` bytes; refused at once when the disk has no room for it."""
         if size <= 0:
-            raise UploadProblem("the file is empty")
+            raise Refused("the file is empty")
         if shutil.disk_usage(self.folder).free < size + KEEP_FREE:
-            raise UploadProblem("the disk has no room for this recording")
+            raise Refused("the disk has no room for this recording")
         upload = str(uuid.uuid4())
-        (self.incoming / upload).touch()
+        self._place(scope, upload).touch()
         return upload
 
-    def append(self, upload: str, offset: int, chunk: bytes) -> int:
+    def append(self, scope: Scope, upload: str, offset: int, chunk: bytes) -> int:
         """Write a chunk and return how much has arrived. A chunk sent twice is written once."""
-        path = self._unfinished(upload)
+        path = self._unfinished(scope, upload)
         have = path.stat().st_size
         if offset > have:
-            raise UploadProblem(f"a part is missing: {have} bytes have arrived")
+            raise Refused(f"a part is missing: {have} bytes have arrived")
         try:
             with path.open("r+b") as file:
                 file.seek(offset)
                 file.write(chunk)
         except OSError as problem:
-            raise UploadProblem(f"the recording cannot be stored: {problem.strerror}") from problem
+            raise Refused(f"the recording cannot be stored: {problem.strerror}") from problem
         return max(have, offset + len(chunk))
 
-    def finished(self, upload: str) -> tuple[Path, str, int]:
+    def finished(self, scope: Scope, upload: str) -> tuple[Path, str, int]:
         """The uploaded file, its content hash and size."""
-        path = self._unfinished(upload)
+        path = self._unfinished(scope, upload)
         with path.open("rb") as file:
             digest = hashlib.file_digest(file, "sha256").hexdigest()
         return path, digest, path.stat().st_size
@@ -86,25 +85,26 @@ class RecordingFiles:
         path.replace(place)
         return place
 
-    def give_up(self, upload: str) -> None:
+    def give_up(self, scope: Scope, upload: str) -> None:
         """Remove an unfinished upload, if it is there."""
-        self._safe(upload).unlink(missing_ok=True)
+        self._place(scope, upload).unlink(missing_ok=True)
 
     def remove(self, sha256: str) -> None:
         for path in (self.path(sha256), self.playable(sha256), self.progress(sha256)):
             path.unlink(missing_ok=True)
 
-    def _unfinished(self, upload: str) -> Path:
-        path = self._safe(upload)
+    def _unfinished(self, scope: Scope, upload: str) -> Path:
+        path = self._place(scope, upload)
         if not path.is_file():
-            raise UploadProblem("this upload is not known any more; add the file again")
+            raise Refused("this upload is not known any more; add the file again")
         return path
 
-    def _safe(self, upload: str) -> Path:
+    def _place(self, scope: Scope, upload: str) -> Path:
+        """Where a club's unfinished upload lies; another club's is not there."""
         try:
-            return self.incoming / str(uuid.UUID(upload))
+            return self.incoming / f"{scope.club_id}-{uuid.UUID(upload)}"
         except ValueError:
-            raise UploadProblem("this is no upload") from None
+            raise Refused("this is no upload") from None
 
     def _sweep(self) -> None:
         for path in self.incoming.iterdir():

@@ -12,27 +12,13 @@ from datetime import UTC, datetime
 from typing import Any
 
 import orjson
+from pymysql.err import IntegrityError
 
-from aretane.store.club import Author
+from aretane.core.errors import Conflict, InputError, NotFound, Refused
 from aretane.store.database import Db
+from aretane.store.scope import Scope
 
 Data = dict[str, Any]
-
-
-class NotFound(LookupError):
-    """There is no such match in this club."""
-
-
-class Conflict(RuntimeError):
-    """Somebody else changed the same fact. `theirs` maps "kind:id" to the stored document (or None)."""
-
-    def __init__(self, theirs: Mapping[str, Any]) -> None:
-        super().__init__("somebody else changed this in the meantime")
-        self.theirs = dict(theirs)
-
-
-class NothingToReverse(RuntimeError):
-    """There is nothing to undo or redo."""
 
 
 @dataclass(frozen=True)
@@ -82,21 +68,30 @@ class Game:
         }
 
 
-def create(db: Db, author: Author, game_id: str) -> None:
+def create(db: Db, scope: Scope, game_id: str) -> None:
     with db.cursor() as cursor:
-        cursor.execute(
-            "INSERT INTO game (id, club_id, author_id, created_at) VALUES (%s, %s, %s, %s)",
-            (game_id, author.club_id, author.id, _now()),
-        )
+        try:
+            cursor.execute(
+                "INSERT INTO game (id, club_id, author_id, created_at) VALUES (%s, %s, %s, %s)",
+                (game_id, scope.club_id, scope.author_id, _now()),
+            )
+        except IntegrityError:
+            raise InputError("id", "is taken; make another") from None
 
 
-def delete(db: Db, club_id: int, game_id: str) -> None:
+def is_known(db: Db, scope: Scope, game_id: str) -> bool:
     with db.cursor() as cursor:
-        if not cursor.execute("DELETE FROM game WHERE id = %s AND club_id = %s", (game_id, club_id)):
-            raise NotFound(game_id)
+        cursor.execute("SELECT 1 FROM game WHERE id = %s AND club_id = %s", (game_id, scope.club_id))
+        return cursor.fetchone() is not None
 
 
-def listed(db: Db, club_id: int) -> list[Data]:
+def delete(db: Db, scope: Scope, game_id: str) -> None:
+    with db.cursor() as cursor:
+        if not cursor.execute("DELETE FROM game WHERE id = %s AND club_id = %s", (game_id, scope.club_id)):
+            raise NotFound("match")
+
+
+def listed(db: Db, scope: Scope) -> list[Data]:
     """Every match of the club, newest first, with its header and how much was logged."""
     with db.cursor() as cursor:
         cursor.execute(
@@ -105,29 +100,29 @@ def listed(db: Db, club_id: int) -> list[Data]:
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'shot') AS shots"
             " FROM game JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
             " WHERE game.club_id = %s ORDER BY game.created_at DESC, game.id",
-            (club_id,),
+            (scope.club_id,),
         )
         return [{**row, "document": orjson.loads(row["document"])} for row in cursor.fetchall()]
 
 
-def load(db: Db, club_id: int, game_id: str, *, lock: bool = False) -> Game:
+def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False) -> Game:
     """A whole match. With `lock` nobody else changes it until the transaction ends."""
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT id, club_id, last_change, created_at FROM game WHERE id = %s AND club_id = %s"
             + (" FOR UPDATE" if lock else ""),
-            (game_id, club_id),
+            (game_id, scope.club_id),
         )
         row = cursor.fetchone()
         if row is None:
-            raise NotFound(game_id)
+            raise NotFound("match")
         cursor.execute(
             "SELECT kind, id, parent, seat, document FROM fact WHERE game_id = %s ORDER BY seat, id",
             (game_id,),
         )
         facts = [Fact(**{**f, "document": orjson.loads(f["document"])}) for f in cursor.fetchall()]
     if not any(fact.kind == "match" for fact in facts):
-        raise NotFound(game_id)
+        raise NotFound("match")
     return _assembled(row, facts)
 
 
@@ -154,15 +149,15 @@ def with_changes(game: Game, changes: Mapping[str, Fact | None], entry: int) -> 
     return _assembled(row, sorted(facts.values(), key=lambda fact: (fact.seat, fact.id)))
 
 
-def already_done(db: Db, operation_id: str) -> int | None:
+def already_done(db: Db, game: Game, operation_id: str) -> int | None:
     """The log entry that this operation made when it was sent before."""
     with db.cursor() as cursor:
-        cursor.execute("SELECT id FROM change_log WHERE operation = %s", (operation_id,))
+        cursor.execute("SELECT id FROM change_log WHERE operation = %s AND game_id = %s", (operation_id, game.id))
         row = cursor.fetchone()
     return int(row["id"]) if row else None
 
 
-def edit(db: Db, author: Author, game_id: str, operation: Operation, changes: Mapping[str, Fact | None]) -> int:
+def edit(db: Db, scope: Scope, game_id: str, operation: Operation, changes: Mapping[str, Fact | None]) -> int:
     """Write facts (None removes one) and return the log entry. Raises `Conflict`; nothing is written then.
 
     `changes` is by "kind:id". The caller holds the lock of `load(..., lock=True)`.
@@ -176,17 +171,17 @@ def edit(db: Db, author: Author, game_id: str, operation: Operation, changes: Ma
     gone = _removed_by_others(db, game_id, operation, [k for k in changes if k not in before])
     if strange or gone:
         raise Conflict({**strange, **dict.fromkeys(gone)})
-    return _write(db, author, game_id, operation, "edit", changes, before, None)
+    return _write(db, scope, game_id, operation, "edit", changes, before, None)
 
 
-def reverse(db: Db, author: Author, game_id: str, operation: Operation, kind: str) -> int:
+def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str) -> int:
     """Undo the author's newest change that stands, or redo the newest that was undone.
 
-    Raises `NothingToReverse`, or `Conflict` when the facts are no longer as that change left them.
+    Raises `Refused` when there is none, or `Conflict` when the facts are no longer as that change left them.
     """
-    target = _newest_edit(db, game_id, author) if kind == "undo" else _newest_undo(db, game_id, author)
+    target = _newest_edit(db, game_id, scope) if kind == "undo" else _newest_undo(db, game_id, scope)
     if target is None:
-        raise NothingToReverse(f"there is nothing to {kind}")
+        raise Refused(f"there is nothing to {kind}")
     facts: dict[str, Data] = orjson.loads(target["facts"])
     current = _stored(db, game_id, list(facts))
     for key, change in facts.items():
@@ -194,7 +189,7 @@ def reverse(db: Db, author: Author, game_id: str, operation: Operation, kind: st
         if now != change["after"]:
             raise Conflict({key: now})
     changes = {key: _fact(key, change["before"]) for key, change in facts.items()}
-    entry = _write(db, author, game_id, operation, kind, changes, current, target)
+    entry = _write(db, scope, game_id, operation, kind, changes, current, target)
     with db.cursor() as cursor:
         cursor.execute("UPDATE change_log SET reversed_by = %s WHERE id = %s", (entry, target["id"]))
         if kind == "redo":
@@ -202,36 +197,37 @@ def reverse(db: Db, author: Author, game_id: str, operation: Operation, kind: st
     return entry
 
 
-def history(db: Db, game_id: str, limit: int = 50) -> list[Data]:
+def history(db: Db, scope: Scope, game_id: str, limit: int = 50) -> list[Data]:
     """The newest log entries, newest first."""
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT change_log.id, made_at, kind, label, author.name AS author, reversed_by"
             " FROM change_log JOIN author ON author.id = change_log.author_id"
-            " WHERE game_id = %s ORDER BY change_log.id DESC LIMIT %s",
-            (game_id, limit),
+            " JOIN game ON game.id = change_log.game_id"
+            " WHERE game_id = %s AND game.club_id = %s ORDER BY change_log.id DESC LIMIT %s",
+            (game_id, scope.club_id, limit),
         )
         return list(cursor.fetchall())
 
 
-def _newest_edit(db: Db, game_id: str, author: Author) -> Data | None:
+def _newest_edit(db: Db, game_id: str, scope: Scope) -> Data | None:
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT id, label, facts, reverses FROM change_log WHERE game_id = %s AND author_id = %s"
             " AND kind = 'edit' AND reversed_by IS NULL ORDER BY id DESC LIMIT 1",
-            (game_id, author.id),
+            (game_id, scope.author_id),
         )
         return cursor.fetchone()
 
 
-def _newest_undo(db: Db, game_id: str, author: Author) -> Data | None:
+def _newest_undo(db: Db, game_id: str, scope: Scope) -> Data | None:
     """The newest undo that stands; an edit made after it ends what can be redone."""
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT id, label, facts, reverses FROM change_log WHERE game_id = %s AND author_id = %s"
             " AND kind = 'undo' AND reversed_by IS NULL AND id > COALESCE((SELECT MAX(id) FROM change_log"
             " WHERE game_id = %s AND author_id = %s AND kind = 'edit'), 0) ORDER BY id DESC LIMIT 1",
-            (game_id, author.id, game_id, author.id),
+            (game_id, scope.author_id, game_id, scope.author_id),
         )
         return cursor.fetchone()
 
@@ -269,7 +265,7 @@ def _removed_by_others(db: Db, game_id: str, operation: Operation, keys: Sequenc
 
 def _write(
     db: Db,
-    author: Author,
+    scope: Scope,
     game_id: str,
     operation: Operation,
     kind: str,
@@ -293,7 +289,7 @@ def _write(
                 game_id,
                 operation.id,
                 operation.client,
-                author.id,
+                scope.author_id,
                 _now(),
                 kind,
                 operation.label[:200],
@@ -336,7 +332,7 @@ def _now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
-def felt_shots(db: Db, club_id: int) -> list[dict[str, Any]]:
+def felt_shots(db: Db, scope: Scope) -> list[dict[str, Any]]:
     """Shots with somebody's own estimate, the latest match first."""
     with db.cursor() as cursor:
         cursor.execute(
@@ -344,7 +340,7 @@ def felt_shots(db: Db, club_id: int) -> list[dict[str, Any]]:
             " JOIN game ON game.id = fact.game_id JOIN fact AS header ON header.id = game.id"
             " WHERE game.club_id = %s AND fact.kind = 'shot' AND JSON_TYPE(JSON_EXTRACT(fact.document, '$.felt'))"
             " = 'OBJECT' ORDER BY game.created_at DESC, fact.id",
-            (club_id,),
+            (scope.club_id,),
         )
         rows = cursor.fetchall()
     found = []

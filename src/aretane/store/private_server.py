@@ -15,14 +15,11 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from aretane.core.errors import CannotStart
 from aretane.store.database import Address
 
 PATIENCE = 60.0  # seconds that a start may take; crash recovery of a large store included
 NAME = "aretane"
-
-
-class ServerProblem(RuntimeError):
-    """The private database could not be set up or started; the message says what to do."""
 
 
 class PrivateServer:
@@ -112,7 +109,7 @@ class PrivateServer:
     def _initialise(self) -> None:
         """Create the data folder. One that an earlier attempt left half finished is made anew."""
         if shutil.which("mariadbd") is None and not Path("/usr/sbin/mariadbd").exists():
-            raise ServerProblem("MariaDB is missing; run ./aretane setup")
+            raise CannotStart("MariaDB is missing; run ./aretane setup")
         data = self.folder / "data"
         shutil.rmtree(data, ignore_errors=True)
         done = subprocess.run(
@@ -132,7 +129,7 @@ class PrivateServer:
             check=False,
         )
         if done.returncode != 0:
-            raise ServerProblem(f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}")
+            raise CannotStart(f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}")
         password = secrets.token_urlsafe(24)
         _write_private(self.folder / "password", password)
         (self.folder / "port").write_text(str(_free_port()))
@@ -183,7 +180,7 @@ class PrivateServer:
         deadline = time.monotonic() + PATIENCE
         while not self._answers():
             if process.poll() is not None or time.monotonic() > deadline:
-                raise ServerProblem(
+                raise CannotStart(
                     f"the database did not start: {_complaint(self.folder / 'error.log')} "
                     f"(see {self.folder / 'error.log'})"
                 )
@@ -198,7 +195,7 @@ class PrivateServer:
             check=False,
         )
         if done.returncode != 0:
-            raise ServerProblem(f"the database could not be prepared: {_last_line(done.stderr)}")
+            raise CannotStart(f"the database could not be prepared: {_last_line(done.stderr)}")
 
 
 def _user() -> str:

@@ -10,8 +10,8 @@ from typing import Any
 
 import orjson
 
-from aretane.store.club import Author
 from aretane.store.database import Db
+from aretane.store.scope import Scope
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ _SELECT = "SELECT sha256, name, bytes, added_at, seen_by, probe FROM recording"
 
 
 def add(
-    db: Db, author: Author, sha256: str, name: str, size: int, probe: dict[str, Any], times: Sequence[float]
+    db: Db, scope: Scope, sha256: str, name: str, size: int, probe: dict[str, Any], times: Sequence[float]
 ) -> None:
     """Note a recording; one that is already there keeps its name and its note."""
     with db.cursor() as cursor:
@@ -39,9 +39,9 @@ def add(
             " (club_id, sha256, author_id, name, added_at, bytes, probe, frame_times)"
             " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
             (
-                author.club_id,
+                scope.club_id,
                 sha256,
-                author.id,
+                scope.author_id,
                 name[:300],
                 datetime.now(UTC).replace(tzinfo=None),
                 size,
@@ -51,23 +51,25 @@ def add(
         )
 
 
-def listed(db: Db, club_id: int) -> list[Recording]:
+def listed(db: Db, scope: Scope) -> list[Recording]:
     with db.cursor() as cursor:
-        cursor.execute(f"{_SELECT} WHERE club_id = %s ORDER BY added_at DESC", (club_id,))
+        cursor.execute(f"{_SELECT} WHERE club_id = %s ORDER BY added_at DESC", (scope.club_id,))
         return [_recording(row) for row in cursor.fetchall()]
 
 
-def find(db: Db, club_id: int, sha256: str) -> Recording | None:
+def find(db: Db, scope: Scope, sha256: str) -> Recording | None:
     with db.cursor() as cursor:
-        cursor.execute(f"{_SELECT} WHERE club_id = %s AND sha256 = %s", (club_id, sha256))
+        cursor.execute(f"{_SELECT} WHERE club_id = %s AND sha256 = %s", (scope.club_id, sha256))
         row = cursor.fetchone()
     return _recording(row) if row else None
 
 
-def frame_times(db: Db, club_id: int, sha256: str) -> list[float] | None:
+def frame_times(db: Db, scope: Scope, sha256: str) -> list[float] | None:
     """Time of every frame on the browser's clock, in seconds; None for an unknown recording."""
     with db.cursor() as cursor:
-        cursor.execute("SELECT frame_times FROM recording WHERE club_id = %s AND sha256 = %s", (club_id, sha256))
+        cursor.execute(
+            "SELECT frame_times FROM recording WHERE club_id = %s AND sha256 = %s", (scope.club_id, sha256)
+        )
         row = cursor.fetchone()
     if row is None:
         return None
@@ -76,20 +78,20 @@ def frame_times(db: Db, club_id: int, sha256: str) -> list[float] | None:
     return times.tolist()
 
 
-def remove(db: Db, club_id: int, sha256: str) -> bool:
+def remove(db: Db, scope: Scope, sha256: str) -> bool:
     """Forget a recording. Returns whether no other club holds the same bytes: then the file can go."""
     with db.cursor() as cursor:
-        cursor.execute("DELETE FROM recording WHERE club_id = %s AND sha256 = %s", (club_id, sha256))
+        cursor.execute("DELETE FROM recording WHERE club_id = %s AND sha256 = %s", (scope.club_id, sha256))
         cursor.execute("SELECT COUNT(*) AS n FROM recording WHERE sha256 = %s", (sha256,))
         row = cursor.fetchone()
     return row is not None and row["n"] == 0
 
 
-def note_viewers(db: Db, club_id: int, sha256: str, seen_by: str) -> None:
+def note_viewers(db: Db, scope: Scope, sha256: str, seen_by: str) -> None:
     with db.cursor() as cursor:
         cursor.execute(
             "UPDATE recording SET seen_by = %s WHERE club_id = %s AND sha256 = %s",
-            (seen_by[:500], club_id, sha256),
+            (seen_by[:500], scope.club_id, sha256),
         )
 
 

@@ -17,6 +17,7 @@ from aretane.core.review.skill_fact import SkillFact
 from aretane.store.club import player_id
 from aretane.store.database import Db
 from aretane.store.games import Game, load
+from aretane.store.scope import Scope
 
 _COLUMNS = (
     "game_id, shot_id, version, club_id, player_id, session, discipline, rack, shot, player, kind, intent,"
@@ -48,7 +49,7 @@ class Filter:
     target_source: str | None = None
 
 
-def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None, since: int = 0) -> None:
+def rebuild(db: Db, scope: Scope, game: Game, facts: Sequence[ShotFact] | None = None, since: int = 0) -> None:
     """Write the rows of one match anew; `facts` are computed from it unless the caller has them already.
 
     Nothing flows back, so after a change in one rack only the rows `since` that rack have to be written.
@@ -58,13 +59,13 @@ def rebuild(db: Db, game: Game, facts: Sequence[ShotFact] | None = None, since: 
     ids = [[shot.id for shot in shots] for _, shots in game.racks]
     names = who_played(match)
     known = {name for rack in names for name in rack if name} | _named(match)
-    players = {name: player_id(db, game.club_id, name) for name in sorted(known)}
+    players = {name: player_id(db, scope, name) for name in sorted(known)}
     rows = [
         (
             game.id,
             ids[fact.rack][fact.shot],
             VERSION,
-            game.club_id,
+            scope.club_id,
             players.get(names[fact.rack][fact.shot] or ""),
             match.get("session") or "match",
             match["discipline"],
@@ -110,20 +111,21 @@ def rebuild_outdated(db: Db) -> int:
     """Rebuild the rows that an older version of the model made; returns how many matches that were."""
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT DISTINCT game.id, game.club_id FROM game JOIN shot_fact ON shot_fact.game_id = game.id"
-            " WHERE shot_fact.version <> %s",
+            "SELECT DISTINCT game.id, game.club_id, game.author_id"
+            " FROM game JOIN shot_fact ON shot_fact.game_id = game.id WHERE shot_fact.version <> %s",
             (VERSION,),
         )
         outdated = cursor.fetchall()
     for row in outdated:
-        rebuild(db, load(db, row["club_id"], row["id"]))
+        scope = Scope(row["club_id"], row["author_id"], "", "")
+        rebuild(db, scope, load(db, scope, row["id"]))
     return len(outdated)
 
 
-def chosen(db: Db, club_id: int, wanted: Filter) -> list[StoredFact]:
+def chosen(db: Db, scope: Scope, wanted: Filter) -> list[StoredFact]:
     """The facts that pass the filter, oldest match first, in the order of play."""
     clauses = ["shot_fact.club_id = %s"]
-    values: list[int | str] = [club_id]
+    values: list[int | str] = [scope.club_id]
     for column, value in (
         ("shot_fact.session", wanted.session),
         ("shot_fact.discipline", wanted.discipline),

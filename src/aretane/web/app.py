@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from typing import Any
@@ -14,15 +15,14 @@ from flask.json.provider import JSONProvider
 from flask_wtf.csrf import generate_csrf
 
 from aretane import __version__
-from aretane.jobs.choices import Choices
-from aretane.jobs.conversion import Conversions
-from aretane.jobs.pool import Pool
-from aretane.jobs.reading import Readings
+from aretane.core.errors import Unavailable
+from aretane.desk.house import House
 from aretane.settings import Settings
-from aretane.store.database import Database, DatabaseUnavailable
-from aretane.store.files import RecordingFiles
-from aretane.web import choices, errors, figures, games, lab, readings, recordings, rules, security, table
-from aretane.web.context import Context, context, transaction
+from aretane.store.club import coach
+from aretane.store.database import Database, Db
+from aretane.store.scope import Scope
+from aretane.web import choices, errors, figures, games, lab, readings, recordings, security, table
+from aretane.web.context import Context, asking, context, house
 from aretane.web.schemas import Health, SessionAnswer
 
 front = APIBlueprint("front", __name__, tag="around")
@@ -38,7 +38,8 @@ class _Json(JSONProvider):
         return orjson.loads(s)
 
 
-def create_app(settings: Settings, database: Database) -> APIFlask:
+def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope] = coach) -> APIFlask:
+    """The application on a store; `who` tells for whom a request asks."""
     no_folder: Any = None  # of static files: the front end is served by `page`
     app = APIFlask("aretane", title="Aretane", version=__version__, static_folder=no_folder, docs_path=None)
     app.json = _Json(app)
@@ -47,14 +48,10 @@ def create_app(settings: Settings, database: Database) -> APIFlask:
         MAX_CONTENT_LENGTH=32 * 1024 * 1024,
         VALIDATION_ERROR_DESCRIPTION="the request is not well formed",
     )
-    files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
-    jobs = Readings(database, pool, files.path)
-    app.extensions["aretane"] = Context(
-        settings, database, files, pool, jobs, Conversions(pool, files), Choices(database, pool)
-    )
+    app.extensions["aretane"] = Context(settings, House.opened(settings, database), who)
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for module in (games, rules, table, recordings, readings, figures, lab, choices):
+    for module in (games, table, recordings, readings, figures, lab, choices):
         app.register_blueprint(module.blueprint)
     app.register_blueprint(front)
     app.after_request(_log)
@@ -86,18 +83,18 @@ def _log(response: Response) -> Response:
 @front.get("/api/session")
 @front.output(SessionAnswer)
 def session() -> dict[str, Any]:
-    with transaction() as (_, author):
-        return {"csrf": generate_csrf(), "club": author.club, "author": author.name, "version": __version__}
+    scope = asking()
+    return {"csrf": generate_csrf(), "club": scope.club, "author": scope.author, "version": __version__}
 
 
 @front.get("/api/health")
 @front.output(Health)
 def health() -> dict[str, Any]:
     try:
-        with context().database.transaction() as db, db.cursor() as cursor:
+        with house().database.transaction() as db, db.cursor() as cursor:
             cursor.execute("SELECT 1")
             answers = True
-    except DatabaseUnavailable:
+    except Unavailable:
         answers = False
     return {"ok": answers, "database": answers, "version": __version__}
 

@@ -1,41 +1,40 @@
-"""What every request needs: the database, the recordings' files, and who is asking."""
+"""What a request is answered with: the house, and for whom it asks."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import cast
 
 from flask import current_app
 
-from aretane.jobs.choices import Choices
-from aretane.jobs.conversion import Conversions
-from aretane.jobs.pool import Pool
-from aretane.jobs.reading import Readings
+from aretane.desk.house import House
 from aretane.settings import Settings
-from aretane.store.club import Author, coach
-from aretane.store.database import Database, Db
-from aretane.store.files import RecordingFiles
+from aretane.store.club import coach
+from aretane.store.database import Db
+from aretane.store.scope import Scope
 
 
 @dataclass(frozen=True)
 class Context:
+    """`who` tells for whom a request asks: the one coach of this installation (loopback only: nobody else gets
+    here).
+    """
+
     settings: Settings
-    database: Database
-    files: RecordingFiles
-    pool: Pool
-    readings: Readings
-    conversions: Conversions
-    choices: Choices
+    house: House
+    who: Callable[[Db], Scope] = coach
 
 
 def context() -> Context:
     return cast(Context, current_app.extensions["aretane"])
 
 
-@contextmanager
-def transaction() -> Iterator[tuple[Db, Author]]:
-    """A transaction and the one coach of this installation (loopback only: nobody else gets here)."""
-    with context().database.transaction() as db:
-        yield db, coach(db)
+def house() -> House:
+    return context().house
+
+
+def asking() -> Scope:
+    """For whom this request asks."""
+    with house().database.transaction() as db:
+        return context().who(db)

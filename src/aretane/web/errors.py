@@ -11,11 +11,7 @@ from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from aretane.core.errors import InputError
-from aretane.formats.match import Impossible
-from aretane.store.database import DatabaseUnavailable
-from aretane.store.files import UploadProblem
-from aretane.store.games import Conflict, NotFound, NothingToReverse
+from aretane.core.errors import Conflict, ImpossibleMatch, InputError, NotFound, Refused, Unavailable
 
 log = logging.getLogger("aretane.web")
 
@@ -31,8 +27,8 @@ def _answer(status: int, message: str, field: str | None = None, **more: Any) ->
 
 
 def register(app: APIFlask) -> None:
-    @app.errorhandler(Impossible)
-    def impossible(problem: Impossible) -> ResponseReturnValue:
+    @app.errorhandler(ImpossibleMatch)
+    def impossible(problem: ImpossibleMatch) -> ResponseReturnValue:
         places = [{"rack": p.rack, "shot": p.shot, "message": p.message} for p in problem.places]
         return _answer(422, problem.message, problem.field, places=places)
 
@@ -40,21 +36,20 @@ def register(app: APIFlask) -> None:
     def bad_input(problem: InputError) -> ResponseReturnValue:
         return _answer(422, problem.message, problem.field)
 
-    @app.errorhandler(UploadProblem)
-    @app.errorhandler(NothingToReverse)
-    def refused(problem: Exception) -> ResponseReturnValue:
+    @app.errorhandler(Refused)
+    def refused(problem: Refused) -> ResponseReturnValue:
         return _answer(422, str(problem))
 
     @app.errorhandler(NotFound)
-    def not_found(_: NotFound) -> ResponseReturnValue:
-        return _answer(404, "there is no such match (any more)")
+    def not_found(problem: NotFound) -> ResponseReturnValue:
+        return _answer(404, str(problem))
 
     @app.errorhandler(Conflict)
     def conflict(problem: Conflict) -> ResponseReturnValue:
         return _answer(409, str(problem), theirs=problem.theirs)
 
-    @app.errorhandler(DatabaseUnavailable)
-    def unavailable(problem: DatabaseUnavailable) -> ResponseReturnValue:
+    @app.errorhandler(Unavailable)
+    def unavailable(problem: Unavailable) -> ResponseReturnValue:
         return _answer(503, str(problem))
 
     @app.errorhandler(CSRFError)

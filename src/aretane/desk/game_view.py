@@ -1,16 +1,12 @@
-"""A match as the pages get it: its facts, and everything that follows from them."""
+"""A match as it is shown: its facts, and everything that follows from them."""
 
 from __future__ import annotations
 
 from dataclasses import asdict
 from typing import Any
 
-import orjson
-from flask import Response, current_app
-
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
-from aretane.core.rack import D_RADIUS, colour_spots
 from aretane.core.review import visits as visiting
 from aretane.core.review.partners import who_played, who_plays_next
 from aretane.core.review.position import PositionError
@@ -20,21 +16,8 @@ from aretane.core.rules.board import board
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.game import BREAK, RackState
 from aretane.core.rules.referee import RackResult, ruling_as_data
-from aretane.core.table import Table
+from aretane.desk.table_view import table_as_answer
 from aretane.store.games import Fact, Game
-from aretane.vision.marks import mark_places
-from aretane.web.game_schemas import GameAnswer
-
-
-def answer(data: dict[str, Any]) -> Response:
-    """The answer as it goes out. Its form is checked in tests only: that takes as long as the rules do."""
-    if current_app.config.get("CHECK_ANSWERS"):
-        GameAnswer.model_validate(data)
-    return Response(orjson.dumps(data), mimetype="application/json")
-
-
-SNOOKER_TABLE = "snooker-12ft"
-BAULK_TABLES = (SNOOKER_TABLE, "blackball-7ft")  # whose players say baulk and top, not head and foot
 
 
 def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
@@ -189,32 +172,3 @@ def _layout(layout: Layout | None) -> dict[str, Any] | None:
         return None
     state = layout.state
     return {"balls": dict(layout.balls), "player": state.player, "ball_in_hand": state.ball_in_hand}
-
-
-def table_as_answer(table: Table) -> dict[str, Any]:
-    snooker = table.name == SNOOKER_TABLE
-    return {
-        "name": table.name,
-        "length": table.length,
-        "width": table.width,
-        "radius": table.radius,
-        "cue_radius": table.cue_radius,
-        "nose_height": table.nose_height,
-        "head_line": table.head_line,
-        "foot_spot": table.foot_spot,
-        "spots": list(colour_spots(table).values()) if snooker else [(table.foot_spot, table.width / 2)],
-        "d_radius": D_RADIUS if snooker else None,
-        "ends": ("baulk", "top") if table.name in BAULK_TABLES else ("head", "foot"),
-        "pockets": [
-            {
-                "name": pocket.name,
-                "tips": pocket.tips,
-                "mouth": pocket.mouth,
-                "axis": pocket.axis,
-                "drop": pocket.drop,
-                "width": pocket.mouth_width,
-            }
-            for pocket in table.pockets.values()
-        ],
-        "marks": mark_places(table),
-    }

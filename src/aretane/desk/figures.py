@@ -1,0 +1,106 @@
+"""Percentages: potting by angle and distance, position errors, breaks, and the shots behind them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.review.break_facts import BreakFact
+from aretane.core.review.shot_facts import TRY_RULE
+from aretane.core.statistics import breaks, potting
+from aretane.desk.house import House
+from aretane.store import club
+from aretane.store.scope import Scope
+from aretane.store.shot_facts import Filter, StoredFact, chosen
+
+
+def players(house: House, scope: Scope) -> list[dict[str, object]]:
+    with house.database.transaction() as db:
+        return club.players(db, scope)
+
+
+def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
+    with house.database.transaction() as db:
+        rows = chosen(db, scope, wanted)
+    facts = [row.fact for row in rows]
+    names = {id(row.fact): row.player_name for row in rows}
+    bias = potting.bias(facts)
+    tried = potting.tries(facts)
+    return {
+        "try_rule": TRY_RULE,
+        "shots": [_reference(row) for row in rows],
+        "overall": asdict(potting.potting_rate(facts, tried)),
+        "map": [_cell(cell) for cell in potting.cut_and_distance_map(facts)],
+        "by_pocket": [asdict(family) for family in potting.by(facts, lambda fact: fact.pocket)],
+        "by_kind": [asdict(family) for family in potting.by(facts, lambda fact: fact.kind)],
+        "by_player": [asdict(family) for family in potting.by(facts, lambda fact: names[id(fact)])],
+        "errors": [_point(index, row) for index, row in enumerate(rows) if row.fact.error],
+        "along": asdict(bias.along),
+        "across": asdict(bias.across),
+        "distance": asdict(bias.distance),
+        "without_place": sum(facts[index].cut_angle is None for index in tried),
+        "breaks": _breaks(rows),
+    }
+
+
+_SORTED_BY: dict[str, Callable[[BreakFact], str | None]] = {
+    "cue ball's place": lambda fact: fact.place,
+    "power": lambda fact: fact.power,
+    "fullness": lambda fact: fact.fullness,
+    "kind of break-off": lambda fact: fact.type,
+    "how the pack opened": lambda fact: fact.opened,
+    "what it left": lambda fact: fact.leaves,
+}
+
+
+def _breaks(rows: list[StoredFact]) -> list[dict[str, Any]]:
+    """Breaks by player and by what was logged of them; `members` are positions in `shots`."""
+    where = [index for index, row in enumerate(rows) if row.fact.opening]
+    facts = [opening for row in rows if (opening := row.fact.opening)]
+    names = {id(row.fact.opening): row.player_name for row in rows}
+    mixed = len({fact.discipline for fact in facts}) > 1
+
+    def player(fact: BreakFact) -> str | None:
+        """Breaks of different games are no one figure: then each player counts once a game."""
+        name = names[id(fact)]
+        return f"{name}, {fact.discipline.replace('-', ' ')}" if mixed and name else name
+
+    sorted_by = {"player": player, "game": lambda fact: fact.discipline, **_SORTED_BY}
+    tables = []
+    for by, key in sorted_by.items():
+        found = [asdict(family) for family in breaks.families(facts, key)]
+        for family in found:
+            family["members"] = [where[member] for member in family["members"]]
+        if found:
+            tables.append({"by": by, "families": found})
+    return tables
+
+
+def _reference(row: StoredFact) -> dict[str, Any]:
+    fact = row.fact
+    return {
+        "game": row.game_id,
+        "shot": row.shot_id,
+        "rack": fact.rack + 1,
+        "number": fact.shot + 1,
+        "player": row.player_name,
+        "ball": fact.ball,
+        "pocket": fact.pocket,
+        "result": fact.result,
+        "cut_angle_deg": math.degrees(fact.cut_angle) if fact.cut_angle is not None else None,
+    }
+
+
+def _cell(cell: potting.Cell) -> dict[str, Any]:
+    near, far = cell.distance
+    return {**asdict(cell), "distance": (near, far if math.isfinite(far) else None)}
+
+
+def _point(index: int, row: StoredFact) -> dict[str, Any]:
+    error = row.fact.error
+    assert error is not None
+    data = asdict(error)
+    del data["vector"]
+    return {"shot": index, **data}

@@ -1,0 +1,188 @@
+"""Matches: listed, begun, opened, changed, undone, handed out and taken in."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from typing import Any
+
+from aretane.core.errors import InputError, NotFound
+from aretane.core.review.replay import carry_forward, replay
+from aretane.core.review.shot_facts import shot_facts
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.table import table_from
+from aretane.desk.game_view import game_as_data
+from aretane.desk.house import House
+from aretane.formats.match import check_shot, match_from, read_match
+from aretane.formats.schema import LARGEST_FILE
+from aretane.store import games
+from aretane.store import shot_facts as fact_rows
+from aretane.store.database import Db
+from aretane.store.games import Fact, Game, Operation
+from aretane.store.matches import store_match
+from aretane.store.scope import Scope
+
+Data = dict[str, Any]
+Changes = Mapping[str, Fact | None]
+
+
+def listed(house: House, scope: Scope) -> list[Data]:
+    with house.database.transaction() as db:
+        return [_line(row) for row in games.listed(db, scope)]
+
+
+def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
+    """A new match; one that was begun with this id already stays as it is."""
+    match = match_from({**document, "racks": []})
+    rules_of(match["discipline"])
+    with house.database.transaction() as db:
+        if games.is_known(db, scope, game_id):
+            return game_as_data(games.load(db, scope, game_id))
+        store_match(db, scope, game_id, match, "new match")
+        return game_as_data(games.load(db, scope, game_id))
+
+
+def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Data:
+    """A match from a file's bytes. With `keep` its impossible entries stand as the coach's word."""
+    if len(raw) > LARGEST_FILE:
+        raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
+    (game_id,) = take_in_all(house, scope, [read_match(raw, keep=keep)])
+    return opened(house, scope, game_id)
+
+
+def take_in_all(house: House, scope: Scope, matches: list[Data]) -> list[str]:
+    """All of these matches, or none; their ids."""
+    ids = [str(uuid.uuid4()) for _ in matches]
+    with house.database.transaction() as db:
+        for game_id, match in zip(ids, matches, strict=True):
+            store_match(db, scope, game_id, match, "imported")
+    return ids
+
+
+def opened(house: House, scope: Scope, game_id: str) -> Data:
+    with house.database.transaction() as db:
+        game = games.load(db, scope, game_id)
+    return game_as_data(game)
+
+
+def as_file(house: House, scope: Scope, game_id: str) -> Data:
+    """A match in the match format, exactly as it was given."""
+    with house.database.transaction() as db:
+        return games.load(db, scope, game_id).as_match()
+
+
+def called(house: House, scope: Scope, words: str) -> str:
+    """The id of the one match with this id, or with a title that begins so."""
+    found = [one for one in listed(house, scope) if words == one["id"] or one["title"].startswith(words)]
+    if len(found) != 1:
+        raise InputError("match", f"{len(found)} matches are called {words!r}")
+    return str(found[0]["id"])
+
+
+def delete(house: House, scope: Scope, game_id: str) -> None:
+    with house.database.transaction() as db:
+        games.delete(db, scope, game_id)
+
+
+def change(house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Data:
+    """Write a change. Sending the same operation again changes nothing and answers the same."""
+    with house.database.transaction() as db:
+        game = games.load(db, scope, game_id, lock=True)
+        if games.already_done(db, game, operation.id) is None:
+            _check(game, changes)
+            carried = _carried(game, changes)
+            entry = games.edit(db, scope, game_id, operation, carried)
+            return _rewritten(db, scope, games.with_changes(game, carried, entry), _first_rack(game, changes))
+    return game_as_data(game)
+
+
+def reverse(house: House, scope: Scope, game_id: str, operation: Operation, direction: str) -> Data:
+    """Undo the author's newest change, or redo the newest that was undone."""
+    with house.database.transaction() as db:
+        game = games.load(db, scope, game_id, lock=True)
+        if games.already_done(db, game, operation.id) is None:
+            games.reverse(db, scope, game_id, operation, direction)
+            return _rewritten(db, scope, games.load(db, scope, game_id))
+    return game_as_data(game)
+
+
+def history(house: House, scope: Scope, game_id: str) -> list[Data]:
+    with house.database.transaction() as db:
+        if not games.is_known(db, scope, game_id):
+            raise NotFound("match")
+        return games.history(db, scope, game_id)
+
+
+def _rewritten(db: Db, scope: Scope, game: Game, since: int = 0) -> Data:
+    """A match that has just been changed: replayed once, for the rows behind figures and for the answer."""
+    replayed = replay(game.as_match())
+    facts = shot_facts(replayed)
+    fact_rows.rebuild(db, scope, game, facts, since)
+    return game_as_data(game, replayed, facts)
+
+
+def _first_rack(game: Game, changes: Changes) -> int:
+    """The first rack that these changes touch; a new one comes after those that there are."""
+    order = {rack.id: number for number, (rack, _) in enumerate(game.racks)}
+    homes = {shot.key: rack.id for rack, shots in game.racks for shot in shots}
+    touched = [0] if game.header.key in changes else []
+    for key, fact in changes.items():
+        kind, _, id_ = key.partition(":")
+        home = id_ if kind == "rack" else homes.get(key) or (fact.parent if fact else "")
+        touched.append(order.get(home, len(order)))
+    return min(touched, default=0)
+
+
+def _check(game: Game, changes: Changes) -> None:
+    """The form of what is to be written; impossible sequences are shown on the bench, not refused."""
+    header = game.header.document
+    parents = {game.id} | {rack.id for rack, _ in game.racks}
+    parents |= {fact.id for fact in changes.values() if fact is not None and fact.kind == "rack"}
+    table = table_from(header.get("table", "pool-9ft"))
+    for key, fact in changes.items():
+        if fact is None:
+            if key == game.header.key:
+                raise InputError("changes", "the match itself is removed by deleting it")
+            continue
+        if fact.parent not in parents:
+            raise InputError("changes.parent", "the rack of this shot is not there any more")
+        if fact.kind == "match":
+            match_from({**fact.document, "racks": []})
+        elif fact.kind == "rack":
+            match_from({**header, "racks": [{**fact.document, "shots": []}]})
+        else:
+            match_from({**header, "racks": [{"shots": [fact.document]}]})
+            check_shot(header["discipline"], table, fact.document)
+
+
+def _carried(game: Game, changes: Changes) -> dict[str, Fact | None]:
+    """The changes, and the later layouts that follow an edited one."""
+    found = dict(changes)
+    for _, shots in game.racks:
+        documents = [shot.document for shot in shots]
+        for index, shot in enumerate(shots):
+            edited = changes.get(shot.key)
+            if edited is None:
+                continue
+            for number, document in carry_forward(documents, index, edited.document).items():
+                documents[number] = document
+                own = shots[number]
+                if number == index or own.key not in changes:
+                    seat = edited.seat if number == index else own.seat
+                    found[own.key] = Fact("shot", own.id, own.parent, seat, document)
+    return found
+
+
+def _line(row: Data) -> Data:
+    document = row["document"]
+    players = document.get("players") or {}
+    return {
+        "id": row["id"],
+        "created_at": row["created_at"],
+        "title": str(document.get("title") or "Untitled match"),
+        "discipline": document["discipline"],
+        "session": document.get("session") or "match",
+        "players": {seat: str(person.get("name") or seat) for seat, person in players.items()},
+        "racks": row["racks"],
+        "shots": row["shots"],
+    }

@@ -1,0 +1,75 @@
+"""The shot lab: one shot played, and repeated with a player's hand."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.layout import Layout
+from aretane.core.physics.parameters import LIMITS, changes_from, physics_as_data, physics_of
+from aretane.core.physics.stroke import Stroke
+from aretane.core.skill.hand import Hand, hand_as_data, presets_for
+from aretane.core.table import PRESETS, Table, table_as_data, table_from
+from aretane.desk.table_view import table_as_answer
+
+THREADS = os.cpu_count() or 1
+_POOL = ["nine-ball", "ten-ball", "eight-ball", "straight-pool"]
+
+
+def lab() -> dict[str, Any]:
+    """Tables, hands, balls and limits of the lab."""
+    from aretane.core.physics.cue import TIP_LIMIT
+    from aretane.core.physics.stroke import FASTEST
+
+    return {
+        "tables": [
+            {
+                "id": name,
+                "table": table_as_answer(table),
+                "physics": physics_as_data(physics_of(table)),
+                "disciplines": _POOL if name.startswith("pool") else [name.split("-")[0]],
+                "hands": [{"id": level, **hand_as_data(hand)} for level, hand in presets_for(table).items()],
+            }
+            for name, table in PRESETS.items()
+        ],
+        "limits": LIMITS,
+        "balls": {discipline: [CUE, *balls] for discipline, balls in OBJECT_BALLS.items()},
+        "tip_limit": TIP_LIMIT,
+        "fastest": FASTEST,
+    }
+
+
+def played(layout: Layout, meant: Stroke, hand: Hand, samples: int, seed: int) -> dict[str, Any]:
+    """A stroke played on a layout without error, and repeated `samples` times with the hand's errors."""
+    # The simulator takes most of a second to load: not before the first shot, see `serving.run`.
+    from aretane.core.physics.aim import aimed
+    from aretane.core.physics.cue import cue_speed
+    from aretane.core.physics.sampling import sample
+    from aretane.core.physics.shot import simulate
+    from aretane.core.physics.stroke import check_stroke
+    from aretane.formats.shot import legs_as_data, samples_as_data, shot_as_data
+
+    place = check_stroke(layout, meant)
+    struck = aimed(place, meant)
+    shot = simulate(place, struck)
+    drawn = None
+    if samples:
+        drawn = samples_as_data(place, meant, sample(place, struck, hand, samples, seed, THREADS, ball=meant.at))
+    mass = physics_of(place.table).cue_ball_mass
+    return {
+        "shot": shot_as_data(shot),
+        "legs": legs_as_data(shot),
+        "cue_speed": cue_speed(struck.speed, struck.side, struck.height, mass),
+        "samples": drawn,
+    }
+
+
+def changed(table: Any, physics: Mapping[str, Any]) -> Any:
+    """A table as data, with some parameters of its own."""
+    if not physics:
+        return table
+    known: Table = table_from(table)
+    return table_as_data(replace(known, physics=changes_from({**dict(known.physics), **physics})))

@@ -1,0 +1,255 @@
+"""Reading recordings: balls at a moment, the table's outline, and whole recordings in the background."""
+
+from __future__ import annotations
+
+import uuid
+from concurrent.futures import BrokenExecutor
+from pathlib import Path
+from typing import Any
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.errors import InputError, Refused
+from aretane.core.table import Point, Table, table_from
+from aretane.desk import recordings
+from aretane.desk.house import House
+from aretane.jobs.reading import wanted_from
+from aretane.store import games, readings
+from aretane.store.readings import Reading
+from aretane.store.scope import Scope
+from aretane.vision.alone import table_alone
+from aretane.vision.ball_sets import ball_set_of
+from aretane.vision.corners import snap_marks, suggest_marks
+from aretane.vision.corrections import Found, corrected, named
+from aretane.vision.found_data import layout_as_data, shot_from_data, summary_of
+from aretane.vision.looking import balls_in
+from aretane.vision.naming import Names, once
+from aretane.vision.part import camera_of
+from aretane.vision.spacing import apart
+from aretane.vision.watch import Placed
+
+Data = dict[str, Any]
+Marks = dict[str, tuple[float, float]]
+
+PATIENCE = 60  # seconds for one picture
+NOTHING_READ = "no recording of this match has been read"
+DOUBTFUL_SHOT, DOUBTFUL_BALL = 0.7, 0.6  # confidences below which somebody should look
+NEEDED = {
+    "delete": ("shot",), "merge": ("shot",), "split": ("shot", "at"), "add": ("at",), "kind": ("shot", "kind"),
+    "place": ("shot", "side", "track", "place"), "remove": ("track",), "name": ("track", "ball"),
+}  # fmt: skip
+
+
+def outline(house: House, scope: Scope, sha256: str, table: Any, at: float, marks: Marks | None) -> Marks:
+    """A first guess of the table's corners and pockets, or marks set by hand moved onto edges."""
+    recordings.found(house, scope, sha256)
+    found: Marks = _elsewhere(house, _outlined, str(house.files.path(sha256)), table_from(table), at, marks)
+    return found
+
+
+def _outlined(path: str, table: Table, at: float, marks: Marks | None) -> Marks:
+    picture, scale = table_alone(Path(path), at)
+    if marks:
+        found = snap_marks(picture, table, {name: (u * scale, v * scale) for name, (u, v) in marks.items()})
+    else:
+        found = suggest_marks(picture, table)
+    return {name: (round(u / scale, 1), round(v / scale, 1)) for name, (u, v) in found.items()}
+
+
+def still(house: House, scope: Scope, game_id: str, recording: int, at: float) -> Data:
+    """The balls that stand at a moment of a match's recording."""
+    with house.database.transaction() as db:
+        header = games.load(db, scope, game_id).header.document
+    wanted = wanted_from(*_wanted(house, scope, header, recording, at))
+    told, _, time = _elsewhere(house, balls_in, wanted, at, (CUE, *OBJECT_BALLS[header["discipline"]]))
+    return {
+        "time": time,
+        "racked": any(one.racked for one in told),
+        "balls": [_seen(one.name, one.confidence, one.candidate.place, one.candidate.sigma, None) for one in told],
+    }
+
+
+def of_game(house: House, scope: Scope, game_id: str) -> Data:
+    with house.database.transaction() as db:
+        game = games.load(db, scope, game_id)
+        reading = readings.of_game(db, scope, game_id)
+    return _as_data(game.header.document, reading)
+
+
+def begin(
+    house: House, scope: Scope, game_id: str, reading_id: str, recording: int, marked_at: float,
+    begin: float, end: float | None,
+) -> Data:  # fmt: skip
+    """Read a match's recording in the background, in the place of an earlier reading."""
+    with house.database.transaction() as db:
+        header = games.load(db, scope, game_id).header.document
+        known = readings.find(db, scope, reading_id)
+        if known is None:
+            data, path = _wanted(house, scope, header, recording, marked_at)
+            if end is not None and end <= begin:
+                raise InputError("end", "must be after the beginning")
+            _check_marks(data, path)
+            readings.begin(
+                db, scope, game_id, reading_id, data | {"from": begin, "to": end, "recording": recording}
+            )
+    if known is None:
+        house.readings.start(scope, reading_id)
+    return of_game(house, scope, game_id)
+
+
+def stop(house: House, scope: Scope, game_id: str) -> Data:
+    """Stop reading; what was found stays."""
+    with house.database.transaction() as db:
+        games.load(db, scope, game_id)
+        reading = readings.of_game(db, scope, game_id)
+        if reading is None:
+            raise Refused("nothing is being read")
+        readings.end(db, scope, reading.id, "stopped")
+    return of_game(house, scope, game_id)
+
+
+def correct(house: House, scope: Scope, game_id: str, correction: Data) -> Data:
+    """Add a correction; what it makes impossible is refused."""
+    for key in NEEDED[correction["do"]]:
+        if key not in correction:
+            raise InputError(key, f"is needed to {correction['do']}")
+    if correction["do"] == "add":
+        correction = {**correction, "id": f"by-hand-{uuid.uuid4().hex[:8]}"}
+    if correction["do"] == "split":  # before anything is locked: a picture takes its time
+        correction = {**correction, "layout": _between(house, scope, game_id, float(correction["at"]))}
+    with house.database.transaction() as db:
+        discipline = games.load(db, scope, game_id).header.document["discipline"]
+        reading = readings.of_game(db, scope, game_id, lock=True)
+        if reading is None:
+            raise Refused(NOTHING_READ)
+        if correction["do"] == "name" and correction["ball"] not in (CUE, *OBJECT_BALLS[discipline]):
+            raise InputError("ball", "this game has no such ball")
+        corrected([shot_from_data(one) for one in reading.found], [*reading.corrections, correction])
+        readings.correct(db, scope, reading.id, [*reading.corrections, correction])
+    return of_game(house, scope, game_id)
+
+
+def take_back_correction(house: House, scope: Scope, game_id: str) -> Data:
+    """Take the newest correction back."""
+    with house.database.transaction() as db:
+        games.load(db, scope, game_id)
+        reading = readings.of_game(db, scope, game_id, lock=True)
+        if reading is None or not reading.corrections:
+            raise Refused("there is no correction to take back")
+        readings.correct(db, scope, reading.id, reading.corrections[:-1])
+    return of_game(house, scope, game_id)
+
+
+def _between(house: House, scope: Scope, game_id: str, at: float) -> list[Data]:
+    """The layout at a time inside of a shot, read from the picture; its tracks are new."""
+    with house.database.transaction() as db:
+        header = games.load(db, scope, game_id).header.document
+        reading = readings.of_game(db, scope, game_id)
+    if reading is None:
+        raise Refused(NOTHING_READ)
+    wanted = wanted_from(*_wanted(house, scope, header, reading.wanted["recording"], reading.wanted["marked_at"]))
+    told, _, _ = _elsewhere(house, balls_in, wanted, at, (CUE, *OBJECT_BALLS[header["discipline"]]))
+    first = 1_000_000 + 100 * len(reading.corrections)
+    return layout_as_data(
+        [
+            Placed(first + n, one.candidate.place, one.candidate.sigma, 1, one.appearance)
+            for n, one in enumerate(told)
+        ]
+    )
+
+
+def _wanted(house: House, scope: Scope, header: Data, number: int, at: float) -> tuple[Data, Any]:
+    """What is needed to look at a match's recording with the marks of the view at that time, and its file."""
+    entries = header.get("recordings") or []
+    if number >= len(entries):
+        raise InputError("recording", "this match has no such recording")
+    entry = entries[number]
+    recording = recordings.found(house, scope, entry["sha256"])
+    view: Data = next(
+        (v for v in entry.get("views") or () if v.get("from", 0) <= at and (v.get("to") is None or at < v["to"])),
+        {},
+    )
+    marks = (view.get("camera") or {}).get("marks") or {}
+    if len(marks) < 4:
+        raise InputError("marks", "mark the table first: four corners at least, or take the suggestion")
+    path = house.files.path(entry["sha256"])
+    if not path.is_file():
+        raise InputError("recording", "its file is missing; add it again")
+    probe = recording.probe
+    data = {
+        "sha256": entry["sha256"],
+        "table": header.get("table") or "pool-9ft",
+        "ball_set": ball_set_of(header["discipline"]),
+        "marks": marks,
+        "picture": (view.get("camera") or {}).get("picture"),
+        "marked_at": max(
+            float((view.get("camera") or {}).get("marked_at") or view.get("from") or 0.0), probe["start"]
+        ),
+        "pixel_aspect": probe["pixel_aspect"],
+        "duration": probe["duration"],
+        "size": [probe["width"], probe["height"]],
+    }
+    return data, path
+
+
+def _check_marks(data: Data, path: Any) -> None:
+    width, height = data["size"]
+    wanted = wanted_from(data, path)
+    camera_of(wanted, wanted.table, (width, height))
+
+
+def _elsewhere(house: House, work: Any, *arguments: Any) -> Any:
+    """Done by a worker, so that a decoder that crashes does not take the server along."""
+    try:
+        return house.pool.submit(work, *arguments).result(PATIENCE)
+    except (BrokenExecutor, TimeoutError):
+        house.pool.renew()
+        raise InputError("recording", "the picture there cannot be decoded") from None
+
+
+def _as_data(header: Data, reading: Reading | None) -> Data:
+    if reading is None:
+        nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
+        return {"state": "none", "recording": 0, **nothing}
+    shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
+    table = table_from(header.get("table") or "pool-9ft")
+    names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
+    return {
+        "state": reading.state,
+        "recording": reading.wanted["recording"],
+        "reached": min(reading.reached, reading.wanted["duration"]),
+        "duration": reading.wanted["to"] or reading.wanted["duration"],
+        "said": reading.said,
+        "corrections": len(reading.corrections),
+        "shots": [_shot(one, names, table) for one in shots],
+    }
+
+
+def _shot(found: Found, names: Names, table: Table) -> Data:
+    shot = found.shot
+    before, after = _layout(shot.before, names, table), _layout(shot.after, names, table)
+    unsure = any(one["doubtful"] for one in before + after)
+    return {
+        "id": found.id,
+        "rack": found.rack,
+        **summary_of(shot),
+        "doubtful": shot.confidence < DOUBTFUL_SHOT or unsure,
+        "before": before,
+        "after": after,
+    }
+
+
+def _layout(layout: tuple[Placed, ...], names: Names, table: Table) -> list[Data]:
+    known = once(layout, names)
+    places = apart([one.place for one in known], table)
+    return [_seen(*names[one.track], place, one.sigma, one.track) for one, place in zip(known, places, strict=True)]
+
+
+def _seen(ball: str, confidence: float, place: Point, sigma: float, track: int | None) -> Data:
+    return {
+        "ball": ball,
+        "confidence": round(confidence, 3),
+        "doubtful": confidence < DOUBTFUL_BALL,
+        "place": place,
+        "sigma": min(1.0, sigma),
+        "track": track,
+    }

@@ -1,0 +1,53 @@
+"""A layout read, and the disciplines with their options."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.geometry.reading import read_table, reading_as_data
+from aretane.core.geometry.uncertainty import shot_spread
+from aretane.core.layout import Layout
+from aretane.core.review.position import HAND_PLACED
+from aretane.core.rules.disciplines import legal_first
+from aretane.core.rules.options import OPTIONS
+from aretane.core.table import PRESETS
+
+_OWN_TABLE = {"snooker": "snooker-12ft", "blackball": "blackball-7ft"}
+
+
+def read(layout: Layout) -> dict[str, Any]:
+    """Every ball into every pocket, clusters, what is on."""
+    return reading_as_data(layout, read_table(layout, legal_first(layout)))
+
+
+def spread_of(
+    layout: Layout, ball: str | None, pocket: str | None, sigma: Mapping[str, float]
+) -> dict[str, Any] | None:
+    """How far cut angle and ways are off when the places are, one standard deviation; None without such a pot."""
+    if ball not in layout.object_balls or pocket not in layout.table.pockets:
+        return None
+    every = {one: sigma.get(one, HAND_PLACED) for one in layout.balls}
+    found = shot_spread(layout, str(ball), str(pocket), every)
+    return {
+        "cut_angle_deg": math.degrees(found.cut_angle) if found.cut_angle is not None else None,
+        "cue_distance": found.cue_distance,
+        "pocket_distance": found.pocket_distance,
+    }
+
+
+def disciplines() -> list[dict[str, Any]]:
+    """The disciplines with the options of their rules and the tables that they are played on."""
+    return [
+        {"name": name, "tables": _tables(name), "options": [asdict(option) for option in options]}
+        for name, options in OPTIONS.items()
+    ]
+
+
+def _tables(discipline: str) -> list[str]:
+    """The discipline's own table first, then the others that its balls fit."""
+    if discipline in _OWN_TABLE:
+        return [_OWN_TABLE[discipline]]
+    return [name for name in PRESETS if name not in _OWN_TABLE.values()]

@@ -1,0 +1,135 @@
+"""Two clubs on one store: what belongs to the other does not exist, on any route of the interface description."""
+
+from __future__ import annotations
+
+import json
+import uuid
+
+import pytest
+
+from aretane.demo.load import game_of
+from aretane.settings import ROOT
+from aretane.store.club import scope_of
+from tests.conftest import Client, rack_change
+
+GAME = game_of("nine-ball")
+ROUTES = [
+    (method.upper(), path)
+    for path, methods in json.loads((ROOT / "docs" / "openapi.json").read_text())["paths"].items()
+    for method in methods
+]
+NO_ROWS = {  # answers from what was asked alone
+    ("POST", "/api/camera"), ("GET", "/api/disciplines"), ("GET", "/api/health"), ("GET", "/api/lab"),
+    ("POST", "/api/read"), ("POST", "/api/simulate"), ("GET", "/api/session"),
+}  # fmt: skip
+OWN = {  # lists and makes what is one's own
+    ("GET", "/api/felt"), ("GET", "/api/figures"), ("GET", "/api/games"), ("GET", "/api/players"),
+    ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"), ("POST", "/api/games/import"),
+    ("POST", "/api/choices"), ("POST", "/api/uploads"),
+}  # fmt: skip
+OPERATION = {"id": str(uuid.uuid4()), "client": str(uuid.uuid4()), "seen": 0, "label": "x"}
+BODIES = {
+    ("POST", "/api/games/{game_id}/operations"): {**OPERATION, "changes": [rack_change({"id": GAME})]},
+    ("POST", "/api/games/{game_id}/{direction}"): OPERATION,
+    ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
+    ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
+    ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},
+    ("POST", "/api/uploads/{upload}/finish"): {"name": "x.mp4"},
+}
+QUERIES = {("GET", "/api/games/{game_id}/still"): "?at=1"}
+
+
+@pytest.fixture(scope="module")
+def stranger(app, database, settings):
+    """Another club's coach on the same store."""
+    from aretane.web.app import create_app
+
+    made = create_app(settings, database, lambda db: scope_of(db, "Quay Street Club", "Another coach"))
+    made.config["CHECK_ANSWERS"] = True
+    return Client(made)
+
+
+@pytest.fixture
+def theirs(client):
+    """What the first club has: ids by the parameter of a route."""
+    upload = client.post("/uploads", {"size": 10, "name": "a.mp4"}).json["upload"]
+    asked = client.post("/choices", {"discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}).json
+    yield {
+        "game_id": GAME, "sha256": client.get("/recordings").json["recordings"][0]["sha256"], "upload": upload,
+        "hash": asked["hash"], "offset": "0", "direction": "undo",
+    }  # fmt: skip
+    client.send("DELETE", f"/choices/{asked['hash']}")
+    client.send("DELETE", f"/uploads/{upload}")
+
+
+FORGETS = {("DELETE", "/api/choices/{hash}"), ("DELETE", "/api/uploads/{upload}")}  # also what is gone already
+NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64}
+
+
+def asked(who, route, ids):
+    method, path = route
+    for name, value in ids.items():
+        path = path.replace("{" + name + "}", value)
+    more = {"data": b"0123456789"} if method == "PUT" else {}
+    answer = who.send(method, path.removeprefix("/api") + QUERIES.get(route, ""), BODIES.get(route), **more)
+    return answer.status_code, answer.text
+
+
+@pytest.mark.parametrize("route", [r for r in ROUTES if "{" in r[1]], ids=" ".join)
+def test_what_belongs_to_another_club_is_as_if_it_had_never_been(stranger, theirs, route):
+    found = asked(stranger, route, theirs)
+    assert found == asked(stranger, route, {**theirs, **NOBODYS})
+    assert found[0] in (404, 422) or (found[0] == 204 and route in FORGETS), found
+
+
+def test_nothing_of_the_first_club_is_gone(client, stranger, theirs):
+    for route in ROUTES:
+        if "{" in route[1]:
+            asked(stranger, route, theirs)
+    assert client.get(f"/games/{GAME}").status_code == 200
+    assert client.get(f"/recordings/{theirs['sha256']}/file").status_code == 200
+    assert client.send("PUT", f"/uploads/{theirs['upload']}/0", data=b"0123456789").json["arrived"] == 10
+    assert client.post("/choices", {"discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}).json[
+        "state"
+    ] in ("running", "done")
+
+
+def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
+    assert {route for route in ROUTES if "{" not in route[1]} == NO_ROWS | OWN
+    for _, path in (route for route in OWN if route[0] == "GET" and route[1] != "/api/hand"):
+        listed = stranger.get(path.removeprefix("/api")).json
+        kept = listed.get("shots", listed.get("games", listed.get("players", listed.get("recordings"))))
+        assert kept == [], path
+    assert stranger.get("/hand?player=1").json["aim_deg"]["n"] == 0
+
+
+def test_a_hand_on_record_is_the_own_club_s(stranger, client):
+    """Two clubs may have a player of one name."""
+    body = {
+        "discipline": "nine-ball",
+        "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]},
+        "player": {"record": "Ilse Marwood"},
+    }
+    mine, other = client.post("/choices", body).json, stranger.post("/choices", body).json
+    assert mine["hands"][0] != other["hands"][0]
+    assert mine["hash"] != other["hash"]
+    for who, one in ((client, mine), (stranger, other)):
+        who.send("DELETE", f"/choices/{one['hash']}")
+
+
+def test_two_clubs_may_ask_the_same_question(client, stranger):
+    body = {"discipline": "nine-ball", "balls": {"cue": [0.9, 0.6], "9": [1.6, 0.61]}}
+    first, second = client.post("/choices", body).json, stranger.post("/choices", body).json
+    assert first["hash"] == second["hash"]
+    assert stranger.send("DELETE", f"/choices/{second['hash']}").status_code == 204
+    assert client.post("/choices", body).json["state"] in ("running", "done"), "the other's stop is not mine"
+    client.send("DELETE", f"/choices/{first['hash']}")
+
+
+def test_an_id_of_another_club_cannot_be_taken(stranger):
+    document = {
+        "format": "aretane-match", "version": 1, "discipline": "nine-ball", "title": "x", "session": "match",
+        "race_to": 3, "players": {"A": {"name": "Ann"}, "B": {"name": "Ben"}},
+    }  # fmt: skip
+    answer = stranger.post("/games", {"id": GAME, "document": document})
+    assert (answer.status_code, answer.json["field"]) == (422, "id")
