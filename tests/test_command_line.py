@@ -8,8 +8,12 @@ import subprocess
 import sys
 
 import pytest
+from click.testing import CliRunner
 
+from aretane import planning_bench, simulator_bench
+from aretane.cli import commands, main
 from aretane.settings import ROOT
+from aretane.store.private_server import PrivateServer
 from tests.conftest import DEMO
 from tests.formats.test_formats import LAYOUT
 
@@ -17,8 +21,22 @@ from tests.formats.test_formats import LAYOUT
 def aretane(*arguments, **environment):
     return subprocess.run(
         [sys.executable, ROOT / "aretane", *map(str, arguments)],
-        capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=590,
+        capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=120,
     )  # fmt: skip
+
+
+@pytest.fixture
+def here(monkeypatch, capsys):
+    """The same command within this process: a start of Python for each would take most of the time."""
+
+    def run(*arguments):
+        monkeypatch.setattr(sys, "argv", ["aretane", *map(str, arguments)])
+        capsys.readouterr()
+        code = main()
+        said = capsys.readouterr()
+        return subprocess.CompletedProcess(arguments, code, said.out, said.err)
+
+    return run
 
 
 @pytest.fixture
@@ -57,8 +75,14 @@ def test_help_lists_the_commands():
         assert all(command in done.stdout for command in ("demo", "serve", "read", "simulate", "import"))
 
 
-def test_the_bench_prints_the_promised_keys():
-    answer = json.loads(aretane("bench").stdout)
+def test_the_bench_prints_the_promised_keys(monkeypatch):
+    """With one ball and fewer shots than when it is asked for."""
+    rack = planning_bench._rack
+    monkeypatch.setattr(planning_bench, "_rack", lambda balls, seed: rack(min(balls, 1), seed))
+    for name, few in (("LAYOUTS", 2), ("SHOTS", 20), ("ROUNDS", 1), ("THREAD_SHOTS", 100)):
+        monkeypatch.setattr(simulator_bench, name, few)
+    monkeypatch.setattr(simulator_bench, "_start", lambda environment: 1.0)
+    answer = json.loads(CliRunner().invoke(commands, ["bench", "--json"], catch_exceptions=False).stdout)
     assert {"machine", "cases", "timings", "warm_start_s", "cold_start_s"} <= set(answer)
     assert all(timing["seconds"] > 0 for timing in answer["timings"])
     names = [case["name"] for case in answer["cases"]]
@@ -101,11 +125,11 @@ def test_simulate_answers_and_its_final_layout_is_read_again(layout_file, stroke
     assert aretane("read", path).returncode == 0
 
 
-def test_samples_repeat_and_never_change_the_noiseless_part(layout_file, stroke_file):
+def test_samples_repeat_and_never_change_the_noiseless_part(here, layout_file, stroke_file):
     stroke = stroke_file(aim=0.7, speed=2.0)
-    plain = json.loads(aretane("simulate", layout_file, stroke).stdout)
+    plain = json.loads(here("simulate", layout_file, stroke).stdout)
     with_samples = ("simulate", layout_file, stroke, "--samples", "300", "--player", "league", "--seed", "4")
-    one, two = (aretane(*with_samples) for _ in range(2))
+    one, two = (here(*with_samples) for _ in range(2))
     assert one.stdout == two.stdout
     answer = json.loads(one.stdout)
     assert {key: answer[key] for key in plain} == plain
@@ -113,7 +137,7 @@ def test_samples_repeat_and_never_change_the_noiseless_part(layout_file, stroke_
     assert len(answer["landing"]) <= 300
 
 
-def test_a_shot_that_cannot_be_played_is_one_line_that_names_the_field(layout_file, stroke_file, tmp_path):
+def test_a_shot_that_cannot_be_played_is_one_line_that_names_the_field(here, layout_file, stroke_file, tmp_path):
     for stroke, field in (
         ({"at": "7", "pocket": "foot-left", "speed": 2}, "at"),
         ({"at": "3", "pocket": "head-right", "speed": 2}, "at"),
@@ -126,36 +150,36 @@ def test_a_shot_that_cannot_be_played_is_one_line_that_names_the_field(layout_fi
     ):
         path = tmp_path / "stroke.json"
         path.write_text(json.dumps(stroke))
-        assert refused(aretane("simulate", layout_file, path)).startswith(f"error: {field}:")
+        assert refused(here("simulate", layout_file, path)).startswith(f"error: {field}:")
     good = stroke_file(aim=0, speed=2)
-    assert "--player" in refused(aretane("simulate", layout_file, good, "--player", "wizard"))
-    refused(aretane("simulate", layout_file, good, "--samples", "-1"))
+    assert "--player" in refused(here("simulate", layout_file, good, "--player", "wizard"))
+    refused(here("simulate", layout_file, good, "--samples", "-1"))
     hand = tmp_path / "hand.json"
     hand.write_text('{"aim_deg": 0.4, "speed": 0.1, "side": 0.05}')
-    assert "height" in refused(aretane("simulate", layout_file, good, "--samples", "5", "--player", hand))
+    assert "height" in refused(here("simulate", layout_file, good, "--samples", "5", "--player", hand))
 
 
-def test_a_miscue_and_ball_in_hand(layout_file, stroke_file, tmp_path):
-    answer = json.loads(aretane("simulate", layout_file, stroke_file(aim=0, speed=2, side=0.6)).stdout)
+def test_a_miscue_and_ball_in_hand(here, layout_file, stroke_file, tmp_path):
+    answer = json.loads(here("simulate", layout_file, stroke_file(aim=0, speed=2, side=0.6)).stdout)
     assert answer["miscue"] is True
     in_hand = tmp_path / "hand.json"
     in_hand.write_text(json.dumps({**LAYOUT, "balls": {"3": [1.31, 0.96]}, "state": {"ball_in_hand": "anywhere"}}))
-    assert "place" in refused(aretane("simulate", in_hand, stroke_file(aim=0, speed=1)))
+    assert "place" in refused(here("simulate", in_hand, stroke_file(aim=0, speed=1)))
     stroke = stroke_file(at="3", pocket="foot-left", speed=2, place=[0.9, 0.7])
-    assert json.loads(aretane("simulate", in_hand, stroke).stdout)["potted"][0]["ball"] == "3"
+    assert json.loads(here("simulate", in_hand, stroke).stdout)["potted"][0]["ball"] == "3"
 
 
-def test_bad_input_is_one_line_that_names_the_field(tmp_path):
+def test_bad_input_is_one_line_that_names_the_field(here, tmp_path):
     path = tmp_path / "bad.json"
     path.write_text(json.dumps({**LAYOUT, "balls": {"cue": [0.6, 0.4], "3": [0.61, 0.4]}}))
-    assert "balls.3" in refused(aretane("read", path))
+    assert "balls.3" in refused(here("read", path))
     path.write_text("{")
-    assert "JSON" in refused(aretane("read", path))
-    assert "nothing.json" in refused(aretane("read", tmp_path / "nothing.json"))
-    refused(aretane("read"))
-    refused(aretane("juggle"))
-    refused(aretane("read", path, "--loud"))
-    refused(aretane("read", tmp_path))
+    assert "JSON" in refused(here("read", path))
+    assert "nothing.json" in refused(here("read", tmp_path / "nothing.json"))
+    refused(here("read"))
+    refused(here("juggle"))
+    refused(here("read", path, "--loud"))
+    refused(here("read", tmp_path))
 
 
 def test_an_impossible_shot_is_named(tmp_path):
@@ -181,11 +205,16 @@ def test_reading_loads_nothing_heavy(layout_file):
     assert done.stderr.strip() == "[]"
 
 
-def test_import_and_export_through_a_store_of_its_own(tmp_path):
+def test_import_and_export_through_a_store_of_its_own(tmp_path, request):
     where = {"ARETANE_VAR": str(tmp_path)}
     imported = aretane("import", DEMO / "matches" / "nine-ball.json", **where)
     assert imported.returncode == 0, imported.stderr
     (game,) = json.loads(imported.stdout)["imported"]
+    running = PrivateServer(
+        tmp_path / "database"
+    )  # found by the commands that follow, which then need not start it
+    request.addfinalizer(running.stop)
+    running.ensure()
     exported = aretane("export", game, "--as", "json", **where)
     assert json.loads(exported.stdout) == json.loads((DEMO / "matches" / "nine-ball.json").read_text())
     by_title = aretane("export", "Winter ladder", **where)
