@@ -76,8 +76,10 @@ def app(database, settings):
 
     made = create_app(settings, database)
     made.config["CHECK_ANSWERS"] = True
-    load_demo(database, made.extensions["aretane"].house.files)
-    return made
+    house = made.extensions["aretane"].house
+    load_demo(database, house.files)
+    yield made
+    house.close()
 
 
 @pytest.fixture

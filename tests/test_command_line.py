@@ -210,9 +210,7 @@ def test_import_and_export_through_a_store_of_its_own(tmp_path, request):
     imported = aretane("import", DEMO / "matches" / "nine-ball.json", **where)
     assert imported.returncode == 0, imported.stderr
     (game,) = json.loads(imported.stdout)["imported"]
-    running = PrivateServer(
-        tmp_path / "database"
-    )  # found by the commands that follow, which then need not start it
+    running = PrivateServer(tmp_path / "database")  # the commands that follow find it
     request.addfinalizer(running.stop)
     running.ensure()
     exported = aretane("export", game, "--as", "json", **where)

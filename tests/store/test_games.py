@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import os
 import signal
+import threading
 import time
 import uuid
 
 import pytest
 
+from aretane.store.games import forget_deleted
 from tests.conftest import Client, rack_change, shot_change
 
 ANN, BEN = str(uuid.UUID(int=1)), str(uuid.UUID(int=2))
@@ -66,6 +68,63 @@ def test_a_second_browser_is_told_and_shown_both(client, rack):
 def test_changes_of_different_shots_do_not_clash(client, rack):
     client.change(rack, edited(rack, 0, note="from Ann"), client=ANN)
     assert client.change(rack, edited(rack, 1, note="from Ben"), client=BEN).status_code == 200
+
+
+def test_different_fields_of_one_shot_do_not_clash_and_each_undoes_his_own(client, rack):
+    """Both looked at the same state; Ben's whole document comes later and does not know of Ann's note."""
+    client.change(rack, edited(rack, 1, note="from Ann"), client=ANN)
+    both = client.change(rack, edited(rack, 1, causes=["speed"]), client=BEN)
+    assert both.status_code == 200, both.text
+    document = both.json["racks"][0]["shots"][1]["document"]
+    assert (document["note"], document["causes"]) == ("from Ann", ["speed"])
+    assert "causes" not in reverse(client, both.json, "undo").json["racks"][0]["shots"][1]["document"]
+
+
+def test_a_deleted_match_is_gone_and_can_be_had_back(client, rack, database):
+    assert client.send("DELETE", f"/games/{rack['id']}").status_code == 204
+    assert client.get(f"/games/{rack['id']}").status_code == 404
+    listed = client.get("/games").json
+    assert rack["id"] not in [one["id"] for one in listed["games"]]
+    assert rack["id"] in [one["id"] for one in listed["deleted"]]
+    assert client.change(rack, edited(rack, 1, note="late")).status_code == 404
+    assert client.send("DELETE", f"/games/{rack['id']}").status_code == 404
+    assert documents(reverse(client, rack, "undo").json) == documents(rack)
+    assert "nothing to redo" in reverse(client, rack, "redo").json["message"]
+    assert client.send("DELETE", f"/games/{rack['id']}").status_code == 204
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("UPDATE game SET deleted_at = deleted_at - INTERVAL 31 DAY WHERE id = %s", (rack["id"],))
+    database.write(forget_deleted)
+    assert reverse(client, rack, "undo").status_code == 404
+
+
+def test_a_write_that_met_a_deadlock_is_done_again_whole(database):
+    """Two transactions take two rows crosswise; the one that loses runs again, and both counts are right."""
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("CREATE OR REPLACE TABLE two (id INT PRIMARY KEY, n INT NOT NULL)")
+        cursor.execute("INSERT INTO two VALUES (1, 0), (2, 0)")
+    both, runs = threading.Barrier(2), []
+
+    def crosswise(first, second):
+        def work(db):
+            runs.append(first)
+            with db.cursor() as cursor:
+                cursor.execute("UPDATE two SET n = n + 1 WHERE id = %s", (first,))
+                if runs.count(first) == 1:
+                    both.wait(5)
+                cursor.execute("UPDATE two SET n = n + 1 WHERE id = %s", (second,))
+
+        database.write(work)
+
+    threads = [threading.Thread(target=crosswise, args=pair) for pair in ((1, 2), (2, 1))]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(20)
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("SELECT n FROM two ORDER BY id")
+        assert [row["n"] for row in cursor.fetchall()] == [2, 2]
+        cursor.execute("DROP TABLE two")
+    assert len(runs) == 3
 
 
 def test_a_queue_of_ones_own_changes_does_not_clash_with_itself(client, rack):

@@ -212,7 +212,7 @@ def test_strange_addresses_are_answered_plainly(client, path):
 
 
 def test_an_accident_inside_is_one_sentence_and_a_line_in_the_log(app, client, monkeypatch, caplog):
-    def broken(*_):
+    def broken(*_, **__):
         raise ZeroDivisionError("inside")
 
     monkeypatch.setattr("aretane.store.games.listed", broken)

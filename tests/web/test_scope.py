@@ -46,7 +46,8 @@ def stranger(app, database, settings):
 
     made = create_app(settings, database, lambda db: scope_of(db, "Quay Street Club", "Another coach"))
     made.config["CHECK_ANSWERS"] = True
-    return Client(made)
+    yield Client(made)
+    made.extensions["aretane"].house.close()
 
 
 @pytest.fixture

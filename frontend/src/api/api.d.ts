@@ -3329,8 +3329,13 @@ export interface components {
             /** Visits */
             visits: number;
         };
-        /** GameList */
+        /**
+         * GameList
+         * @description `deleted` can be had back for 30 days, by undoing that.
+         */
         GameList: {
+            /** Deleted */
+            deleted: components["schemas"]["GameList.GameLine"][];
             /** Games */
             games: components["schemas"]["GameList.GameLine"][];
         };

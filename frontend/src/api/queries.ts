@@ -78,16 +78,19 @@ export function useChange(game: Game | undefined) {
   };
 }
 
+/** One's newest change of a match taken back (its deletion too), or done again. */
+export const reversed = (id: string, direction: "undo" | "redo", seen: number) =>
+  answered<Game>(
+    api.POST("/api/games/{game_id}/{direction}", {
+      params: { path: { game_id: id, direction } },
+      body: { id: crypto.randomUUID(), client, seen },
+    }),
+  );
+
 export function useReverse(id: string, seen: number) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (direction: "undo" | "redo") =>
-      answered<Game>(
-        api.POST("/api/games/{game_id}/{direction}", {
-          params: { path: { game_id: id, direction } },
-          body: { id: crypto.randomUUID(), client, seen },
-        }),
-      ),
+    mutationFn: (direction: "undo" | "redo") => reversed(id, direction, seen),
     onSuccess: (game) => {
       queries.setQueryData(["game", id], game);
       void queries.invalidateQueries({ queryKey: ["figures"] });

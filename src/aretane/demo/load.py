@@ -23,8 +23,8 @@ def load_demo(database: Database, files: RecordingFiles) -> bool:
     """Load what is missing of the demo's matches; a club of one's own gets them as guests."""
     with database.transaction() as db:
         scope = first_scope(db) or scope_of(db, CLUB, COACH)
-        known = {row["id"] for row in games.listed(db, scope)}
-        missing = [story.discipline for story in reversed(STORIES) if game_of(story.discipline) not in known]
+        wanted = [story.discipline for story in reversed(STORIES)]
+        missing = [one for one in wanted if not games.exists(db, scope, game_of(one))]
         for discipline in missing:
             match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
             for entry in match.get("recordings") or ():

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
 from typing import Any
 
 from aretane.core.errors import InputError, NotFound
@@ -15,31 +14,34 @@ from aretane.desk.game_view import game_as_data
 from aretane.desk.house import House
 from aretane.formats.match import check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
+from aretane.store import changes as log
 from aretane.store import games
 from aretane.store import shot_facts as fact_rows
+from aretane.store.changes import Operation, already_done
 from aretane.store.database import Db
-from aretane.store.games import Fact, Game, Operation
+from aretane.store.games import Changes, Fact, Game
 from aretane.store.matches import store_match
 from aretane.store.scope import Scope
 
 Data = dict[str, Any]
-Changes = Mapping[str, Fact | None]
 
 
-def listed(house: House, scope: Scope) -> list[Data]:
+def listed(house: House, scope: Scope, *, deleted: bool = False) -> list[Data]:
     with house.database.transaction() as db:
-        return [_line(row) for row in games.listed(db, scope)]
+        return [_line(row) for row in games.listed(db, scope, deleted=deleted)]
 
 
 def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
     """A new match; one that was begun with this id already stays as it is."""
     match = match_from({**document, "racks": []})
     rules_of(match["discipline"])
-    with house.database.transaction() as db:
-        if games.is_known(db, scope, game_id):
-            return game_as_data(games.load(db, scope, game_id))
-        store_match(db, scope, game_id, match, "new match")
-        return game_as_data(games.load(db, scope, game_id))
+
+    def write(db: Db) -> Game:
+        if not games.is_known(db, scope, game_id):
+            store_match(db, scope, game_id, match, "new match")
+        return games.load(db, scope, game_id)
+
+    return game_as_data(house.database.write(write))
 
 
 def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Data:
@@ -53,9 +55,12 @@ def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Da
 def take_in_all(house: House, scope: Scope, matches: list[Data]) -> list[str]:
     """All of these matches, or none; their ids."""
     ids = [str(uuid.uuid4()) for _ in matches]
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> None:
         for game_id, match in zip(ids, matches, strict=True):
             store_match(db, scope, game_id, match, "imported")
+
+    house.database.write(write)
     return ids
 
 
@@ -79,38 +84,45 @@ def called(house: House, scope: Scope, words: str) -> str:
     return str(found[0]["id"])
 
 
-def delete(house: House, scope: Scope, game_id: str) -> None:
-    with house.database.transaction() as db:
-        games.delete(db, scope, game_id)
+def delete(house: House, scope: Scope, game_id: str, operation: Operation | None = None) -> None:
+    """A match is gone; undoing that has it back within 30 days."""
+    operation = operation or Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted")
+    house.database.write(lambda db: games.delete(db, scope, game_id, operation))
 
 
 def change(house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Data:
     """Write a change. Sending the same operation again changes nothing and answers the same."""
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> Data:
         game = games.load(db, scope, game_id, lock=True)
-        if games.already_done(db, game, operation.id) is None:
-            _check(game, changes)
-            carried = _carried(game, changes)
-            entry = games.edit(db, scope, game_id, operation, carried)
-            return _rewritten(db, scope, games.with_changes(game, carried, entry), _first_rack(game, changes))
-    return game_as_data(game)
+        if already_done(db, scope, operation.id) is not None:
+            return game_as_data(game)
+        wanted = games.merged(db, scope, game, operation, changes)
+        _check(game, wanted)
+        carried = _carried(game, wanted)
+        entry = games.write(db, scope, game, operation, carried)
+        return _rewritten(db, scope, games.with_changes(game, carried, entry), _first_rack(game, wanted))
+
+    return house.database.write(write)
 
 
 def reverse(house: House, scope: Scope, game_id: str, operation: Operation, direction: str) -> Data:
-    """Undo the author's newest change, or redo the newest that was undone."""
-    with house.database.transaction() as db:
-        game = games.load(db, scope, game_id, lock=True)
-        if games.already_done(db, game, operation.id) is None:
-            games.reverse(db, scope, game_id, operation, direction)
-            return _rewritten(db, scope, games.load(db, scope, game_id))
-    return game_as_data(game)
+    """Undo the author's newest change of a match, its deletion too, or redo the newest that was undone."""
+
+    def write(db: Db) -> Data:
+        if already_done(db, scope, operation.id) is not None:
+            return game_as_data(games.load(db, scope, game_id))
+        games.reverse(db, scope, game_id, operation, direction)
+        return _rewritten(db, scope, games.load(db, scope, game_id))
+
+    return house.database.write(write)
 
 
 def history(house: House, scope: Scope, game_id: str) -> list[Data]:
     with house.database.transaction() as db:
         if not games.is_known(db, scope, game_id):
             raise NotFound("match")
-        return games.history(db, scope, game_id)
+        return log.history(db, scope, game_id)
 
 
 def _rewritten(db: Db, scope: Scope, game: Game, since: int = 0) -> Data:

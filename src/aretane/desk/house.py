@@ -11,6 +11,7 @@ from aretane.jobs.reading import Readings
 from aretane.settings import Settings
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
+from aretane.store.games import forget_deleted
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,7 @@ class House:
 
     def resume(self, *, alone: bool) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""
+        self.database.write(forget_deleted)
         self.choices.begin()
         self.readings.resume(everything=alone)
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import random
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeAlias
+from typing import TypeAlias, TypeVar
 from urllib.parse import quote, unquote, urlsplit
 
 import pymysql
@@ -17,11 +19,14 @@ from pymysql.cursors import DictCursor
 from aretane.core.errors import Unavailable
 
 Db: TypeAlias = "Connection[DictCursor]"
+T = TypeVar("T")
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 CLOSED = 0  # PyMySQL on a connection that it has closed itself
 CONNECTION_REFUSED = 2003
 FULL = (1021, 1114, 1041)  # the disk, a table or the memory is full
+AGAIN = (1205, 1213, 1047)  # waited too long for a lock; deadlock; a node that is not ready
+TRIES, PAUSE = 6, 0.01  # seconds before the second try
 LOST = (2006, 2013, 2055)  # the server went away between or within statements
 
 
@@ -101,6 +106,22 @@ class Database:
             connection.close()
             raise
         return connection  # type: ignore[no-any-return]
+
+    def write(self, work: Callable[[Db], T]) -> T:
+        """Do `work` in one transaction and return what it returns. It is run again whole, the commit included, when
+        two writers stood in each other's way; so it may do nothing but read and write through its connection.
+
+        Raises `Unavailable` when that does not help, or as `transaction` does.
+        """
+        for attempt in range(TRIES):
+            try:
+                with self.transaction() as db:
+                    return work(db)
+            except pymysql.err.MySQLError as problem:
+                if not problem.args or problem.args[0] not in AGAIN:
+                    raise
+                time.sleep(random.uniform(0.5, 1.0) * PAUSE * 2**attempt)
+        raise Unavailable("others are writing the same; try again")
 
     @contextmanager
     def transaction(self) -> Iterator[Db]:

@@ -1,24 +1,30 @@
-"""Matches as stored facts, and the change log that writes them.
+"""Matches as stored facts: the match itself, its racks, its shots.
 
-`edit`, `undo` and `redo` are the only ways a fact changes. Each writes one entry of the log, so that a
-re-sent operation is recognised, a change of somebody else is noticed, and everything can be taken back.
+`write`, `reverse` and `delete` are the only ways a fact changes; each is an entry of the change log.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import orjson
 from pymysql.err import IntegrityError
 
 from aretane.core.errors import Conflict, InputError, NotFound, Refused
+from aretane.store import changes
+from aretane.store.changes import Operation, Part, Row, part_of
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 
 Data = dict[str, Any]
+Changes = Mapping[str, "Fact | None"]  # by "kind:id"; None removes one
+
+KEPT = timedelta(days=30)  # how long a deleted match can be had back
+DELETED = "deleted"  # the field of a match's part in the log
+_IN = "document."  # before the names of a document's fields in the log
 
 
 @dataclass(frozen=True)
@@ -35,18 +41,19 @@ class Fact:
     def key(self) -> str:
         return f"{self.kind}:{self.id}"
 
+    @property
+    def row(self) -> Row:
+        """Its fields as the log has them."""
+        return {"parent": self.parent, "seat": self.seat, **{_IN + k: v for k, v in self.document.items()}}
+
+    @classmethod
+    def of(cls, key: str, row: Row) -> Fact:
+        kind, _, id_ = key.partition(":")
+        document = {name.removeprefix(_IN): value for name, value in row.items() if name.startswith(_IN)}
+        return cls(kind, id_, row["parent"], row["seat"], document)
+
     def as_data(self) -> Data:
         return {"parent": self.parent, "seat": self.seat, "document": self.document}
-
-
-@dataclass(frozen=True)
-class Operation:
-    """A change as the client sent it. `seen` is the newest log entry its view was made from."""
-
-    id: str
-    client: str
-    seen: int
-    label: str
 
 
 @dataclass(frozen=True)
@@ -59,6 +66,12 @@ class Game:
     created_at: datetime
     header: Fact
     racks: tuple[tuple[Fact, tuple[Fact, ...]], ...]
+
+    @property
+    def facts(self) -> dict[str, Fact]:
+        """All of them, by their keys."""
+        every = (self.header, *(fact for rack, shots in self.racks for fact in (rack, *shots)))
+        return {fact.key: fact for fact in every}
 
     def as_match(self) -> Data:
         """The match format, exactly as it was given."""
@@ -81,25 +94,52 @@ def create(db: Db, scope: Scope, game_id: str) -> None:
 
 def is_known(db: Db, scope: Scope, game_id: str) -> bool:
     with db.cursor() as cursor:
-        cursor.execute("SELECT 1 FROM game WHERE id = %s AND club_id = %s", (game_id, scope.club_id))
+        cursor.execute(
+            "SELECT 1 FROM game WHERE id = %s AND club_id = %s AND deleted_at IS NULL", (game_id, scope.club_id)
+        )
         return cursor.fetchone() is not None
 
 
-def delete(db: Db, scope: Scope, game_id: str) -> None:
+def delete(db: Db, scope: Scope, game_id: str, operation: Operation) -> None:
+    """A match is gone for everybody; for `KEPT` it can be had back by undoing that."""
+    _show(db, scope, game_id, deleted=True)
+    changes.log(db, scope, game_id, operation, [Part("match", game_id, {DELETED: False}, {DELETED: True})])
+
+
+def forget_deleted(db: Db) -> None:
+    """Matches of any club that were deleted long ago, with all that belongs to them."""
     with db.cursor() as cursor:
-        if not cursor.execute("DELETE FROM game WHERE id = %s AND club_id = %s", (game_id, scope.club_id)):
+        cursor.execute("SELECT id FROM game WHERE deleted_at < %s", (_now() - KEPT,))
+        for row in cursor.fetchall():
+            cursor.execute(
+                "DELETE change_part FROM change_part JOIN change_entry ON change_entry.id = entry_id"
+                " WHERE home = %s",
+                (row["id"],),
+            )
+            cursor.execute("DELETE FROM change_entry WHERE home = %s", (row["id"],))
+            cursor.execute("DELETE FROM game WHERE id = %s", (row["id"],))
+
+
+def _show(db: Db, scope: Scope, game_id: str, *, deleted: bool) -> None:
+    with db.cursor() as cursor:
+        if not cursor.execute(
+            "UPDATE game SET deleted_at = %s WHERE id = %s AND club_id = %s"
+            f" AND deleted_at IS {'NULL' if deleted else 'NOT NULL'}",
+            (_now() if deleted else None, game_id, scope.club_id),
+        ):
             raise NotFound("match")
 
 
-def listed(db: Db, scope: Scope) -> list[Data]:
-    """Every match of the club, newest first, with its header and how much was logged."""
+def listed(db: Db, scope: Scope, *, deleted: bool = False) -> list[Data]:
+    """Every match of the club (or every deleted one), newest first, with its header and how much was logged."""
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT game.id, game.created_at, game.last_change, header.document,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'rack') AS racks,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'shot') AS shots"
             " FROM game JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
-            " WHERE game.club_id = %s ORDER BY game.created_at DESC, game.id",
+            f" WHERE game.club_id = %s AND game.deleted_at IS {'NOT NULL' if deleted else 'NULL'}"
+            " ORDER BY game.created_at DESC, game.id",
             (scope.club_id,),
         )
         return [{**row, "document": orjson.loads(row["document"])} for row in cursor.fetchall()]
@@ -109,8 +149,8 @@ def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False) -> Game:
     """A whole match. With `lock` nobody else changes it until the transaction ends."""
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT id, club_id, last_change, created_at FROM game WHERE id = %s AND club_id = %s"
-            + (" FOR UPDATE" if lock else ""),
+            "SELECT id, club_id, last_change, created_at FROM game"
+            " WHERE id = %s AND club_id = %s AND deleted_at IS NULL" + (" FOR UPDATE" if lock else ""),
             (game_id, scope.club_id),
         )
         row = cursor.fetchone()
@@ -136,11 +176,10 @@ def _assembled(row: Mapping[str, Any], facts: Sequence[Fact]) -> Game:
     return Game(**row, header=next(fact for fact in facts if fact.kind == "match"), racks=racks)
 
 
-def with_changes(game: Game, changes: Mapping[str, Fact | None], entry: int) -> Game:
+def with_changes(game: Game, changed: Changes, entry: int) -> Game:
     """The game as it is stored after these changes, which the log has as `entry`."""
-    facts = {fact.key: fact for rack, shots in game.racks for fact in (rack, *shots)}
-    facts[game.header.key] = game.header
-    for key, fact in changes.items():
+    facts = game.facts
+    for key, fact in changed.items():
         if fact is None:
             facts.pop(key, None)
         else:
@@ -149,183 +188,104 @@ def with_changes(game: Game, changes: Mapping[str, Fact | None], entry: int) -> 
     return _assembled(row, sorted(facts.values(), key=lambda fact: (fact.seat, fact.id)))
 
 
-def already_done(db: Db, game: Game, operation_id: str) -> int | None:
-    """The log entry that this operation made when it was sent before."""
-    with db.cursor() as cursor:
-        cursor.execute("SELECT id FROM change_log WHERE operation = %s AND game_id = %s", (operation_id, game.id))
-        row = cursor.fetchone()
-    return int(row["id"]) if row else None
+def merged(db: Db, scope: Scope, game: Game, operation: Operation, changed: Changes) -> dict[str, Fact | None]:
+    """The changes with what others wrote since their sender looked: different fields never clash.
 
-
-def edit(db: Db, scope: Scope, game_id: str, operation: Operation, changes: Mapping[str, Fact | None]) -> int:
-    """Write facts (None removes one) and return the log entry. Raises `Conflict`; nothing is written then.
-
-    `changes` is by "kind:id". The caller holds the lock of `load(..., lock=True)`.
+    Raises `Conflict`; the caller holds the lock of `load(..., lock=True)`.
     """
-    before = _stored(db, game_id, list(changes))
-    strange = {
-        key: row["fact"].as_data()
-        for key, row in before.items()
-        if row["changed_in"] > operation.seen and row["changed_by"] != operation.client
-    }
-    gone = _removed_by_others(db, game_id, operation, [k for k in changes if k not in before])
-    if strange or gone:
-        raise Conflict({**strange, **dict.fromkeys(gone)})
-    return _write(db, scope, game_id, operation, "edit", changes, before, None)
-
-
-def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str) -> int:
-    """Undo the author's newest change that stands, or redo the newest that was undone.
-
-    Raises `Refused` when there is none, or `Conflict` when the facts are no longer as that change left them.
-    """
-    target = _newest_edit(db, game_id, scope) if kind == "undo" else _newest_undo(db, game_id, scope)
-    if target is None:
-        raise Refused(f"there is nothing to {kind}")
-    facts: dict[str, Data] = orjson.loads(target["facts"])
-    current = _stored(db, game_id, list(facts))
-    for key, change in facts.items():
-        now = current[key]["fact"].as_data() if key in current else None
-        if now != change["after"]:
-            raise Conflict({key: now})
-    changes = {key: _fact(key, change["before"]) for key, change in facts.items()}
-    entry = _write(db, scope, game_id, operation, kind, changes, current, target)
-    with db.cursor() as cursor:
-        cursor.execute("UPDATE change_log SET reversed_by = %s WHERE id = %s", (entry, target["id"]))
-        if kind == "redo":
-            cursor.execute("UPDATE change_log SET reversed_by = NULL WHERE id = %s", (target["reverses"],))
-    return entry
-
-
-def history(db: Db, scope: Scope, game_id: str, limit: int = 50) -> list[Data]:
-    """The newest log entries, newest first."""
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT change_log.id, made_at, kind, label, author.name AS author, reversed_by"
-            " FROM change_log JOIN author ON author.id = change_log.author_id"
-            " JOIN game ON game.id = change_log.game_id"
-            " WHERE game_id = %s AND game.club_id = %s ORDER BY change_log.id DESC LIMIT %s",
-            (game_id, scope.club_id, limit),
-        )
-        return list(cursor.fetchall())
-
-
-def _newest_edit(db: Db, game_id: str, scope: Scope) -> Data | None:
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT id, label, facts, reverses FROM change_log WHERE game_id = %s AND author_id = %s"
-            " AND kind = 'edit' AND reversed_by IS NULL ORDER BY id DESC LIMIT 1",
-            (game_id, scope.author_id),
-        )
-        return cursor.fetchone()
-
-
-def _newest_undo(db: Db, game_id: str, scope: Scope) -> Data | None:
-    """The newest undo that stands; an edit made after it ends what can be redone."""
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT id, label, facts, reverses FROM change_log WHERE game_id = %s AND author_id = %s"
-            " AND kind = 'undo' AND reversed_by IS NULL AND id > COALESCE((SELECT MAX(id) FROM change_log"
-            " WHERE game_id = %s AND author_id = %s AND kind = 'edit'), 0) ORDER BY id DESC LIMIT 1",
-            (game_id, scope.author_id, game_id, scope.author_id),
-        )
-        return cursor.fetchone()
-
-
-def _stored(db: Db, game_id: str, keys: Sequence[str]) -> dict[str, Data]:
-    found = {}
-    with db.cursor() as cursor:
-        for key in keys:
-            kind, _, id_ = key.partition(":")
-            cursor.execute(
-                "SELECT kind, id, parent, seat, document, changed_in, changed_by FROM fact"
-                " WHERE game_id = %s AND kind = %s AND id = %s",
-                (game_id, kind, id_),
+    others = changes.others_since(db, scope, game.id, operation)
+    facts = game.facts
+    found: dict[str, Fact | None] = {}
+    for key, fact in changed.items():
+        stored = facts.get(key)
+        try:
+            row = changes.merged(
+                stored.row if stored else None, fact.row if fact else None, others.get(key, ()), key
             )
-            row = cursor.fetchone()
-            if row is not None:
-                changed_in, changed_by = row.pop("changed_in"), row.pop("changed_by")
-                fact = Fact(**{**row, "document": orjson.loads(row["document"])})
-                found[key] = {"fact": fact, "changed_in": changed_in, "changed_by": changed_by}
+        except Conflict:
+            raise Conflict({key: stored.as_data() if stored else None}) from None
+        found[key] = Fact.of(key, row) if row is not None else None
     return found
 
 
-def _removed_by_others(db: Db, game_id: str, operation: Operation, keys: Sequence[str]) -> list[str]:
-    """Facts that are gone because another client removed them after this one looked."""
-    if not keys:
-        return []
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT facts FROM change_log WHERE game_id = %s AND id > %s AND client <> %s",
-            (game_id, operation.seen, operation.client),
-        )
-        touched = {key for row in cursor.fetchall() for key in orjson.loads(row["facts"])}
-    return [key for key in keys if key in touched]
-
-
-def _write(
-    db: Db,
-    scope: Scope,
-    game_id: str,
-    operation: Operation,
-    kind: str,
-    changes: Mapping[str, Fact | None],
-    before: Mapping[str, Data],
-    target: Data | None,
-) -> int:
-    log = {
-        key: {
-            "before": before[key]["fact"].as_data() if key in before else None,
-            "after": fact.as_data() if fact else None,
-        }
-        for key, fact in changes.items()
-    }
-    with db.cursor() as cursor:
-        cursor.execute(
-            "INSERT INTO change_log"
-            " (game_id, operation, client, author_id, made_at, kind, label, facts, reverses)"
-            " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
-            (
-                game_id,
-                operation.id,
-                operation.client,
-                scope.author_id,
-                _now(),
-                kind,
-                operation.label[:200],
-                orjson.dumps(log).decode(),
-                target["id"] if target else None,
-            ),
-        )
-        entry = int(cursor.lastrowid)
-        for key, fact in changes.items():
-            if fact is None:
-                kind_, _, id_ = key.partition(":")
-                cursor.execute(
-                    "DELETE FROM fact WHERE game_id = %s AND kind = %s AND id = %s", (game_id, kind_, id_)
-                )
-                continue
-            cursor.execute(
-                "REPLACE INTO fact (game_id, kind, id, parent, seat, document, changed_in, changed_by)"
-                " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
-                (
-                    game_id,
-                    fact.kind,
-                    fact.id,
-                    fact.parent,
-                    fact.seat,
-                    orjson.dumps(fact.document).decode(),
-                    entry,
-                    operation.client,
-                ),
-            )
-        cursor.execute("UPDATE game SET last_change = %s WHERE id = %s", (entry, game_id))
+def write(db: Db, scope: Scope, game: Game, operation: Operation, changed: Changes) -> int:
+    """Write facts and return the log entry."""
+    facts = game.facts
+    parts = [part_of(*_named(key), _row(facts.get(key)), _row(fact)) for key, fact in changed.items()]
+    entry = changes.log(db, scope, game.id, operation, parts)
+    _store(db, game.id, changed, entry)
     return entry
 
 
-def _fact(key: str, data: Data | None) -> Fact | None:
+def begin(db: Db, scope: Scope, game_id: str, operation: Operation, facts: Sequence[Fact]) -> int:
+    """Write the facts of a match that has just been created."""
+    parts = [part_of(fact.kind, fact.id, None, fact.row) for fact in facts]
+    entry = changes.log(db, scope, game_id, operation, parts)
+    _store(db, game_id, {fact.key: fact for fact in facts}, entry)
+    return entry
+
+
+def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str) -> None:
+    """Undo the author's newest change of this match that stands (its deletion too), or redo the newest that was
+    undone.
+
+    Raises `Refused` when there is none, or `Conflict` when its fields are no longer as that change left them.
+    """
+    if not exists(db, scope, game_id):
+        raise NotFound("match")
+    target = changes.to_reverse(db, scope, [game_id], kind)
+    if any(DELETED in (part.after or {}) for part in target.parts):
+        if kind == "redo":
+            raise Refused("there is nothing to redo: delete it anew")
+        _show(db, scope, game_id, deleted=False)
+        changes.note_reversed(db, scope, target, operation, game_id, kind)
+        return
+    facts = load(db, scope, game_id, lock=True).facts
+    changed: dict[str, Fact | None] = {}
+    for part in (one.reversed for one in target.parts):
+        stored = facts.get(part.key)
+        if not changes.fits(part, _row(stored)):
+            raise Conflict({part.key: stored.as_data() if stored else None})
+        row = changes.applied(part, _row(stored))
+        changed[part.key] = Fact.of(part.key, row) if row is not None else None
+    _store(db, game_id, changed, changes.note_reversed(db, scope, target, operation, game_id, kind))
+
+
+def exists(db: Db, scope: Scope, game_id: str) -> bool:
+    """Whether it is this club's, deleted or not; nobody else changes it until the transaction ends."""
+    with db.cursor() as cursor:
+        cursor.execute("SELECT 1 FROM game WHERE id = %s AND club_id = %s FOR UPDATE", (game_id, scope.club_id))
+        return cursor.fetchone() is not None
+
+
+def _store(db: Db, game_id: str, changed: Changes, entry: int) -> None:
+    gone = [(game_id, *_named(key)) for key, fact in changed.items() if fact is None]
+    rows = [
+        {
+            "game": game_id, "kind": fact.kind, "id": fact.id, "parent": fact.parent, "seat": fact.seat,
+            "document": orjson.dumps(fact.document).decode(),
+        }
+        for fact in changed.values()
+        if fact is not None
+    ]  # fmt: skip
+    with db.cursor() as cursor:
+        cursor.executemany("DELETE FROM fact WHERE game_id = %s AND kind = %s AND id = %s", gone)
+        cursor.executemany(
+            "INSERT INTO fact (game_id, kind, id, parent, seat, document)"
+            " VALUES (%(game)s, %(kind)s, %(id)s, %(parent)s, %(seat)s, %(document)s)"
+            " ON DUPLICATE KEY UPDATE parent = VALUES(parent), seat = VALUES(seat), document = VALUES(document)",
+            rows,
+        )
+        cursor.execute("UPDATE game SET last_change = %s WHERE id = %s", (entry, game_id))
+
+
+def _named(key: str) -> tuple[str, str]:
     kind, _, id_ = key.partition(":")
-    return Fact(kind, id_, **data) if data is not None else None
+    return kind, id_
+
+
+def _row(fact: Fact | None) -> Row | None:
+    return fact.row if fact is not None else None
 
 
 def _now() -> datetime:
@@ -338,7 +298,8 @@ def felt_shots(db: Db, scope: Scope) -> list[dict[str, Any]]:
         cursor.execute(
             "SELECT fact.id AS shot, fact.document, game.id AS game, header.document AS header FROM fact"
             " JOIN game ON game.id = fact.game_id JOIN fact AS header ON header.id = game.id"
-            " WHERE game.club_id = %s AND fact.kind = 'shot' AND JSON_TYPE(JSON_EXTRACT(fact.document, '$.felt'))"
+            " WHERE game.club_id = %s AND game.deleted_at IS NULL AND fact.kind = 'shot'"
+            " AND JSON_TYPE(JSON_EXTRACT(fact.document, '$.felt'))"
             " = 'OBJECT' ORDER BY game.created_at DESC, fact.id",
             (scope.club_id,),
         )

@@ -112,7 +112,8 @@ def rebuild_outdated(db: Db) -> int:
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT DISTINCT game.id, game.club_id, game.author_id"
-            " FROM game JOIN shot_fact ON shot_fact.game_id = game.id WHERE shot_fact.version <> %s",
+            " FROM game JOIN shot_fact ON shot_fact.game_id = game.id "
+            " WHERE game.deleted_at IS NULL AND shot_fact.version <> %s",
             (VERSION,),
         )
         outdated = cursor.fetchall()
@@ -139,7 +140,7 @@ def chosen(db: Db, scope: Scope, wanted: Filter) -> list[StoredFact]:
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT shot_fact.*, player.name AS player_name FROM shot_fact"
-            " JOIN game ON game.id = shot_fact.game_id"
+            " JOIN game ON game.id = shot_fact.game_id AND game.deleted_at IS NULL"
             " LEFT JOIN player ON player.id = shot_fact.player_id"
             f" WHERE {' AND '.join(clauses)} ORDER BY game.created_at, game.id, rack, shot",
             values,

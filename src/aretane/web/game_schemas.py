@@ -213,7 +213,10 @@ class GameLine(Answer):
 
 
 class GameList(Answer):
+    """`deleted` can be had back for 30 days, by undoing that."""
+
     games: list[GameLine]
+    deleted: list[GameLine]
 
 
 class NewGame(Answer):

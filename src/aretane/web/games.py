@@ -11,7 +11,8 @@ from flask import Response, current_app, request
 from aretane.core.errors import InputError
 from aretane.desk import games
 from aretane.formats.schema import LARGEST_FILE
-from aretane.store.games import Fact, Operation
+from aretane.store.changes import Operation
+from aretane.store.games import Fact
 from aretane.web.context import asking, house
 from aretane.web.game_schemas import (
     Change,
@@ -30,7 +31,8 @@ blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matche
 @blueprint.get("")
 @blueprint.output(GameList)
 def list_games() -> dict[str, Any]:
-    return {"games": games.listed(house(), asking())}
+    scope = asking()
+    return {"games": games.listed(house(), scope), "deleted": games.listed(house(), scope, deleted=True)}
 
 
 @blueprint.post("")

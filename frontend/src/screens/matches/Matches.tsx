@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Refusal, answered, api, raw, type PlaceOfTrouble } from "../../api/client";
-import { useGames } from "../../api/queries";
+import { reversed, useGames } from "../../api/queries";
 import type { Game, GameList } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { Problem } from "../../parts/Problem";
@@ -28,12 +28,16 @@ export function Matches() {
       queries.invalidateQueries({ queryKey: ["games"] }),
       queries.invalidateQueries({ queryKey: ["figures"] }),
     ]);
-  const remove = async (id: string, title: string) => {
-    if (!confirm(`Delete “${title}” with everything logged in it? Export it first if in doubt.`)) return;
+  const remove = async (id: string) => {
     setProblem(null);
     await answered(api.DELETE("/api/games/{game_id}", { params: { path: { game_id: id } } })).catch(
       setProblem,
     );
+    await refresh();
+  };
+  const haveBack = async (id: string) => {
+    setProblem(null);
+    await reversed(id, "undo", 0).catch(setProblem);
     await refresh();
   };
   const bringIn = async (file: File | undefined, keep = false) => {
@@ -102,12 +106,13 @@ export function Matches() {
               <a className="btn btn-ghost btn-xs" href={`/api/games/${game.id}/export`} download>
                 Export
               </a>
-              <button className="btn btn-ghost btn-xs" onClick={() => void remove(game.id, game.title)}>
+              <button className="btn btn-ghost btn-xs" onClick={() => void remove(game.id)}>
                 Delete
               </button>
             </li>
           ))}
         </ul>
+        <Deleted games={list.data?.deleted ?? []} onBack={(id) => void haveBack(id)} />
       </section>
       <Recordings />
       {strange && (
@@ -127,5 +132,32 @@ export function Matches() {
         />
       )}
     </div>
+  );
+}
+
+/** What was deleted in the last 30 days, each to be had back. */
+function Deleted({ games, onBack }: { games: GameList["deleted"]; onBack: (id: string) => void }) {
+  if (!games.length) return null;
+  return (
+    <details className="mt-4 text-sm" open={games.length === 1}>
+      <summary className="cursor-pointer opacity-75">Deleted in the last 30 days: {games.length}</summary>
+      <ul className="mt-2">
+        {games.map((game) => (
+          <li key={game.id} className="flex items-center gap-4 py-1">
+            <span className="min-w-0 flex-1 truncate">
+              {game.title}, {game.shots} shots
+            </span>
+            <button
+              className="btn btn-ghost btn-xs"
+              onClick={() => {
+                onBack(game.id);
+              }}
+            >
+              Have it back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
