@@ -170,7 +170,9 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
         row(page).get_by_role("link", name="Export").click()
     exported = download.value.path()
     row(page).get_by_role("button", name="Delete").click()
-    expect(page.get_by_text("Wednesday practice")).to_have_count(0)
+    page.get_by_role("button", name="Have it back").click()
+    row(page).get_by_role("button", name="Delete").click()
+    expect(page.get_by_role("link", name="Wednesday practice")).to_have_count(0)
     page.locator('section[aria-label="Matches"] input[type="file"]').set_input_files(
         {"name": "match.json", "mimeType": "application/json", "buffer": exported.read_bytes()}
     )

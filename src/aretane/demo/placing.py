@@ -56,7 +56,8 @@ def aim_for_zone(making: Making, result: Shot, following: Line) -> None:
     leg = bearing(turns[-1], stop) if math.dist(turns[-1], stop) > 0.02 else 0.0
     long, wide = dice.gauss(0.06, 0.24), dice.gauss(0.0, 0.11)  # this club's table runs a little long
     centre = ahead(ahead(stop, leg, -long), leg + math.pi / 2, -wide)
-    if not on_table(making.table, centre, making.table.radius / 0.96):
+    free = first_overlap(making.layout_of({**making.places, CUE: centre})) is None  # nobody means to stop on a ball
+    if not free or not on_table(making.table, centre, making.table.radius / 0.96):
         centre = stop
     meant = best(making.layout, wanted(making.legal, following.particular), hard=True)
     then = {"ball": meant[1].ball, "pocket": meant[1].pocket} if meant else None
