@@ -9,14 +9,15 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
+import numpy as np
+
 from aretane.core.layout import Layout, first_overlap, on_table
+from aretane.core.physics.compiled import Floats
 from aretane.core.planning.options import arranged, options_for, outlook_for, tasks_for, valued
-from aretane.core.planning.outlook import game_of
+from aretane.core.planning.outlook import Outlook, game_of
 from aretane.core.planning.plan import PLAYED_SEED
-from aretane.core.planning.play_on import Racks
 from aretane.core.planning.played import played_on, racks_from
 from aretane.core.planning.rollout import run_outs
-from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
@@ -71,11 +72,12 @@ def accuracy(
 def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -> dict[str, Any]:
     hands = PRESETS[mine], PRESETS[theirs]
     outlook = outlook_for(game_of(layout), hands, COARSE, 0, THREADS)
-    assert isinstance(outlook, RotationOutlook)
-    stage = outlook.stages[min(layout.object_balls, key=int)]
+    maps = {ball: (run, win) for ball, run, win in outlook.maps()}
+    run_map, win_map = maps[min(layout.object_balls, key=int)]
     found = [valued(outlook, task, COARSE, 0, THREADS) for task in tasks_for(outlook, COARSE, THREADS)]
     best = arranged(outlook, played_on(outlook, found, SHOWN, 0, THREADS)).options[0]
-    racks = Racks(outlook, layout)
+    racks = outlook.racks(layout)
+    assert racks is not None
     again = racks_from(outlook, best, tries, REFERENCE_SEED, THREADS)
     assert layout.cue is not None
     return {
@@ -85,8 +87,12 @@ def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -
         "ran": asdict(racks.run_outs(tries, REFERENCE_SEED, THREADS)),
         "win": asdict(best.value.win),
         "won": asdict(again),
-        "map_run": stage.run[0].at(layout.cue), "map_win": stage.win[0].at(layout.cue),
+        "map_run": _at(outlook, run_map, layout), "map_win": _at(outlook, win_map, layout),
     }  # fmt: skip
+
+
+def _at(outlook: Outlook, values: Floats, layout: Layout) -> float:
+    return float(outlook.grid.at(values, np.array([layout.cue]))[0])
 
 
 def summary(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:

@@ -13,7 +13,6 @@ from aretane.core.planning.option import Option, Options
 from aretane.core.planning.options import landing_of
 from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.plan import Entry, Plan
-from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.trouble import TableTrouble
 from aretane.core.planning.zone import GRADES, Area, areas, best_value
 from aretane.core.statistics.rates import Rate
@@ -129,13 +128,7 @@ def maps_as_data(outlook: Outlook) -> list[dict[str, Any]]:
     `run` and `win` hold the grid's values column by column of constant x; `x` and `y` are its first and last
     places.
     """
-    if isinstance(outlook, RotationOutlook):
-        return [
-            _map(ball, outlook.grid, stage.run[0].value, stage.win[0].value)
-            for ball, stage in outlook.stages.items()
-        ]
-    turn = outlook.turn(outlook.game.state)
-    return [_map(None, turn.grid, turn.run, turn.worth)]
+    return [_map(ball, outlook.grid, run, worth) for ball, run, worth in outlook.maps()]
 
 
 def _map(ball: str | None, grid: Grid, run: Floats, worth: Floats) -> dict[str, Any]:

@@ -47,6 +47,7 @@ LONGEST_RUN = 40  # balls that the estimate of a run looks at
 class FreeOrderOutlook:
     """Values of eight-ball, blackball, snooker and straight pool."""
 
+    ages = True
     horizon = "two shots with every stroke, the third by its pot, the rest estimated"
 
     def __init__(
@@ -82,6 +83,16 @@ class FreeOrderOutlook:
             chance = quick_pot(table.table, places, at, every, self.hands[player])
             self._single[key] = chance.reshape(self.grid.columns, self.grid.rows)
         return self._single[key]
+
+    def run_map(self, player: int, ball: str, state: RackState) -> Floats:
+        return self.single(player, ball, state)
+
+    def maps(self) -> list[tuple[str | None, Floats, Floats]]:
+        turn = self.turn(self.game.state)
+        return [(None, turn.run, turn.worth)]
+
+    def racks(self, layout: Layout) -> None:
+        return None
 
     @property
     def _reach(self) -> float:

@@ -22,7 +22,7 @@ from aretane.core.planning.plain import moved_by, plain_first, route_of, run_aft
 from aretane.core.planning.plan import Renew
 from aretane.core.planning.played import played_on
 from aretane.core.planning.push_out import push_outs
-from aretane.core.planning.rotation import RotationOutlook, Stage
+from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.search import (
     SAFE_SPEEDS,
     TIPS,
@@ -36,6 +36,7 @@ from aretane.core.planning.search import (
     pot_ideas,
     safe_ideas,
 )
+from aretane.core.planning.stage import Stage
 from aretane.core.planning.strokes import COARSE, Effort
 from aretane.core.planning.value import Leaves, Value, value_of
 from aretane.core.planning.words import why

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import astuple, dataclass
 from typing import Any, Protocol
 
@@ -15,6 +15,7 @@ from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.game import PLAY, Discipline, RackState, ShotFacts, opponent
 from aretane.core.rules.options import with_defaults
 from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
 SAFE_SHARE = (
@@ -79,6 +80,19 @@ class Turn:
         return self.grid.at(self.worth, places)
 
 
+class PlayedOn(Protocol):
+    """A table that can be played on to the end, many times; see `play_on.Racks`."""
+
+    def run_outs(
+        self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None
+    ) -> Rate: ...
+
+    def wins_of(
+        self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
+        first: Floats = ...,
+    ) -> Rate: ...  # fmt: skip
+
+
 class Outlook(Protocol):
     """Values of a layout's turns for two players; they hold as long as the balls that are left stay in place."""
 
@@ -86,6 +100,8 @@ class Outlook(Protocol):
     hands: tuple[Hand, Hand]
     scale: Scale
     horizon: str
+    grid: Grid
+    ages: bool  # its values hold for the next balls only: a plan makes them anew, no rack is played on by them
 
     def turn(self, state: RackState) -> Turn:
         """The turn of `state.player` with `state.balls` left, its next shot taken exactly."""
@@ -95,6 +111,15 @@ class Outlook(Protocol):
 
     def usual(self, player: int, state: RackState) -> float:
         """How often this player makes the next ball from where he usually leaves himself."""
+
+    def run_map(self, player: int, ball: str, state: RackState) -> Floats:
+        """What this ball is worth to a player who plays it next, from each place."""
+
+    def maps(self) -> list[tuple[str | None, Floats, Floats]]:
+        """The position maps to be shown, run-out and win: of each ball in its turn, or one of whatever is on."""
+
+    def racks(self, layout: Layout) -> PlayedOn | None:
+        """The table made ready to be played on to the end; None where the values age."""
 
 
 @dataclass(frozen=True)

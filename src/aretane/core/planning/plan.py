@@ -12,19 +12,15 @@ from aretane.core.ball import CUE
 from aretane.core.errors import InputError
 from aretane.core.geometry.plane import bearing
 from aretane.core.layout import Layout, first_overlap
-from aretane.core.physics.compiled import Floats
 from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.answer import follow_run
-from aretane.core.planning.free_order import FreeOrderOutlook
 from aretane.core.planning.grid import Grid
-from aretane.core.planning.maps import Map
 from aretane.core.planning.one_place import Best
-from aretane.core.planning.outlook import Outlook, Turn
+from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.rollout import best_now, remaining, run_outs
-from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.search import in_hand_layouts, judged
 from aretane.core.planning.strength import freedom
 from aretane.core.planning.strokes import Effort
@@ -108,7 +104,7 @@ def plan_for(
     if progress is not None:
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
-    if isinstance(outlook, RotationOutlook):
+    if not outlook.ages:
         order = _as_played(order, run_out)
     balls = [entry.ball for entry in order]
     last = balls[-1]
@@ -173,7 +169,7 @@ def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: 
             break
         state, balls = left
         layout = _clear_of_balls(replace(layout, balls={CUE: end, **balls}))
-        if len(order) % RENEWED == 0 and not isinstance(outlook, RotationOutlook):
+        if len(order) % RENEWED == 0 and outlook.ages:
             outlook = make(layout, state)
     return order
 
@@ -222,7 +218,7 @@ def _entry(
     turn = outlook.quick(state)
     place = layout.cue
     pocket = best.pocket if best is not None else _likeliest(layout, ball)
-    chart = run_of(outlook, state, turn, ball)
+    chart = outlook.run_map(turn.player, ball, state)
     zone = _spot(place) if first else area_at(turn.grid, chart, place)
     harmless = None if first or came is None else harmless_error(turn.grid, chart, place, came)
     return Entry(
@@ -236,16 +232,6 @@ def _entry(
         angle=angle_from(layout, place, ball, POCKETS.index(pocket)),
         harmless=harmless,
     )
-
-
-def run_of(outlook: Outlook, state: RackState, turn: Turn, ball: str) -> Floats:
-    """The map that a ball's zone is read from."""
-    if isinstance(outlook, RotationOutlook):
-        stage: Map = outlook.stages[ball].run[turn.player]
-        return stage.value
-    if isinstance(outlook, FreeOrderOutlook):
-        return outlook.single(turn.player, ball, state)
-    return turn.run
 
 
 def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None, seed: int) -> Rate:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from typing import Protocol
 
 import numpy as np
 
@@ -17,9 +18,11 @@ from aretane.core.physics.chance import MOST_LUCK
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
 from aretane.core.planning import play_on_kernel
+from aretane.core.planning.grid import Grid
 from aretane.core.planning.maps import BLUR
+from aretane.core.planning.outlook import Game
 from aretane.core.planning.pots import Ground
-from aretane.core.planning.rotation import RotationOutlook
+from aretane.core.planning.stage import Stage
 from aretane.core.planning.strokes import QUICK, draws_of
 from aretane.core.planning.turn_kernel import CHOICE
 from aretane.core.skill.effort import thrown_off
@@ -30,10 +33,19 @@ _CHUNK = 16
 _NONE = np.zeros(0)
 
 
+class Staged(Protocol):
+    """What is needed of an outlook: every ball's stage."""
+
+    game: Game
+    hands: tuple[Hand, Hand]
+    grid: Grid
+    stages: dict[str, Stage]
+
+
 class Racks:
     """A rotation table made ready to be played on by the two players of its outlook."""
 
-    def __init__(self, outlook: RotationOutlook, layout: Layout) -> None:
+    def __init__(self, outlook: Staged, layout: Layout) -> None:
         self.ground = Ground(layout)
         self.in_hand = layout.cue is None
         game = outlook.game

@@ -19,8 +19,6 @@ from aretane.core.physics.parameters import physics_of
 from aretane.core.planning.option import ATTACK, SAFE, Option
 from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.plain import plain_first
-from aretane.core.planning.play_on import Racks
-from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.turn_kernel import (
     CHOICE,
     T_AIM,
@@ -50,7 +48,7 @@ def played_on(
     cancelled: Callable[[], bool] | None = None,
 ) -> list[Option]:  # fmt: skip
     """The options with values from `times` racks played on for the best of either sort."""
-    if not isinstance(outlook, RotationOutlook) or times == 0:
+    if times == 0 or outlook.ages:
         return list(found)
     moved, played = {id(option): option for option in found}, set[int]()
     top = max((option.win for option in found), default=0.0)
@@ -93,17 +91,19 @@ def _plays(outlook: Outlook, option: Option) -> bool:
 
 
 def racks_from(
-    outlook: RotationOutlook, option: Option, times: int, seed: int, threads: int = 1,
+    outlook: Outlook, option: Option, times: int, seed: int, threads: int = 1,
     cancelled: Callable[[], bool] | None = None,
 ) -> Rate:  # fmt: skip
     """How often the player wins out of `times` racks that begin with this option."""
     layout, stroke = outlook.game.layout, option.stroke
     if stroke.place is not None:
         layout = layout.placed(CUE, stroke.place)
-    return Racks(outlook, layout).wins_of(times, seed, threads, cancelled, _choice(outlook, option))
+    racks = outlook.racks(layout)
+    assert racks is not None
+    return racks.wins_of(times, seed, threads, cancelled, _choice(outlook, option))
 
 
-def _choice(outlook: RotationOutlook, option: Option) -> Floats:
+def _choice(outlook: Outlook, option: Option) -> Floats:
     """The option's stroke in the columns of the kernel."""
     hand, stroke, layout = outlook.hands[0], option.stroke, outlook.game.layout
     if stroke.place is not None:

@@ -18,8 +18,6 @@ from aretane.core.physics.start import start_of
 from aretane.core.planning.answer import follow_run, likeliest
 from aretane.core.planning.one_place import Best, best_from
 from aretane.core.planning.outlook import Game, Outlook
-from aretane.core.planning.play_on import Racks
-from aretane.core.planning.rotation import RotationOutlook
 from aretane.core.planning.search import judged
 from aretane.core.planning.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
@@ -38,8 +36,8 @@ def run_outs(
     """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of
     `times`.
     """
-    if isinstance(outlook, RotationOutlook):
-        return Racks(outlook, layout).run_outs(times, seed, threads, cancelled)
+    if (racks := outlook.racks(layout)) is not None:
+        return racks.run_outs(times, seed, threads, cancelled)
 
     def one(number: int) -> bool:
         if cancelled is not None and cancelled():
