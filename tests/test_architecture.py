@@ -6,6 +6,7 @@ import ast
 
 import pytest
 
+from aretane.core.rules.traits import TRAITS
 from aretane.settings import ROOT
 
 SOURCE = ROOT / "src" / "aretane"
@@ -17,7 +18,7 @@ ALLOWED = {
     "jobs": {"core", "formats", "store", "vision", "jobs"},
     "desk": {"core", "formats", "store", "vision", "jobs", "desk", "settings"},
 }
-PLAIN = ("scope", "database", "club", "games", "shot_facts", "files")  # types that a page passes on
+PLAIN = ("scope", "changes", "database", "club", "games", "shot_facts", "files")  # types that a page passes on
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 
 
@@ -54,6 +55,20 @@ def test_pages_ask_the_desk_alone():
     for path in (SOURCE / "web").rglob("*.py"):
         asked = {name for name in imported(path) if name.startswith("aretane.store")}
         assert asked <= {f"aretane.store.{one}" for one in PLAIN}, f"{path.name}: {asked}"
+
+
+def test_disciplines_are_told_apart_by_their_traits_and_outlooks_answer_for_themselves():
+    """Outside of the rules nobody compares a discipline's name, or asks for the kind of an outlook."""
+    names = set(TRAITS)
+    for path in SOURCE.rglob("*.py"):
+        if "rules" in path.parts:
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Compare):
+                told = {one.value for one in ast.walk(node) if isinstance(one, ast.Constant)}
+                assert not told & names, f"{path.name}, line {node.lineno}"
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "isinstance":
+                assert not ast.unparse(node.args[1]).endswith("Outlook"), f"{path.name}, line {node.lineno}"
 
 
 def test_no_file_grows_beyond_a_sitting():

@@ -10,9 +10,9 @@ from __future__ import annotations
 import math
 import random
 
-from aretane.core.ball import DISCIPLINES, OBJECT_BALLS
-from aretane.core.errors import InputError
+from aretane.core.ball import OBJECT_BALLS
 from aretane.core.layout import Layout, State
+from aretane.core.rules.traits import d_radius, traits_of
 from aretane.core.table import Point, Table
 
 GAP = 0.00003  # m: a well set rack (assumed; wider gaps make drier breaks)
@@ -35,24 +35,21 @@ _FIXED = {
     "blackball": {4: "black", 10: "red-1", 14: "yellow-1"},
     "snooker": {},
 }
-D_RADIUS = 0.292  # m: WPBSA, Official Rules, section 1
 
 
 def racked(table: Table, discipline: str, seed: int = 0, reds: int = 15, gap: float = GAP) -> Layout:
     """A full rack without a cue ball, which is in hand behind the line (snooker: in the D, with so many reds).
     `gap`: about how far apart the balls stand (m).
     """
-    if discipline not in DISCIPLINES:
-        raise InputError("discipline", f"unknown discipline {discipline!r}")
     dice = random.Random(seed)
     places = _pack(table, discipline, dice, gap)
     names = _order(discipline, dice)
     balls = dict(zip(names, places, strict=True))
-    if discipline == "snooker":
+    traits = traits_of(discipline)
+    if traits.returns:
         balls = {ball: place for ball, place in balls.items() if int(ball.removeprefix("red-")) <= reds}
         balls |= colour_spots(table)
-    in_hand = "in-d" if discipline == "snooker" else "behind-line"
-    return Layout(table, discipline, balls, State(ball_in_hand=in_hand))
+    return Layout(table, discipline, balls, State(ball_in_hand=traits.break_from))
 
 
 def _pack(table: Table, discipline: str, dice: random.Random, gap: float) -> list[Point]:
@@ -71,15 +68,17 @@ def _pack(table: Table, discipline: str, dice: random.Random, gap: float) -> lis
 def _apex(table: Table, discipline: str) -> Point:
     """Where the first ball stands."""
     middle = table.width / 2
-    if discipline == "snooker":  # as near to the pink as possible without touching it
+    if traits_of(discipline).returns:  # as near to the pink as possible without touching it
         return colour_spots(table)["pink"][0] + table.ball_diameter + 0.001, middle
-    if discipline == "blackball":  # the black, third row, stands on the spot
+    if _FIXED[discipline].get(4) == "black":  # the black, third row, stands on the spot
         return table.foot_spot - 2 * (table.ball_diameter + GAP) * math.sqrt(3) / 2, middle
     return table.foot_spot, middle
 
 
 def _order(discipline: str, dice: random.Random) -> list[str]:
-    if discipline == "snooker":  # reds are alike; counted from the apex, so that fewer make a smaller triangle
+    if traits_of(
+        discipline
+    ).returns:  # reds are alike; counted from the apex, so that fewer make a smaller triangle
         return list(OBJECT_BALLS[discipline][: sum(_ROWS[discipline])])
     fixed = _FIXED[discipline]
     count = sum(_ROWS[discipline])
@@ -102,8 +101,8 @@ def colour_spots(table: Table) -> dict[str, Point]:
     middle = table.width / 2
     blue = table.length / 2
     return {
-        "yellow": (table.head_line, middle - D_RADIUS),
-        "green": (table.head_line, middle + D_RADIUS),
+        "yellow": (table.head_line, middle - d_radius(table)),
+        "green": (table.head_line, middle + d_radius(table)),
         "brown": (table.head_line, middle),
         "blue": (blue, middle),
         "pink": ((blue + table.length) / 2, middle),

@@ -35,7 +35,7 @@ def load_demo(database: Database, files: RecordingFiles) -> bool:
 
 def game_of(discipline: str) -> str:
     """The id of a discipline's demo match."""
-    return str(GAME_IDS) if discipline == "nine-ball" else str(uuid.uuid5(GAME_IDS, discipline))
+    return str(GAME_IDS) if discipline == STORIES[0].discipline else str(uuid.uuid5(GAME_IDS, discipline))
 
 
 def _add_film(db: Db, scope: Scope, files: RecordingFiles, entry: dict[str, str]) -> None:

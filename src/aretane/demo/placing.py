@@ -9,7 +9,7 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.plane import ahead, bearing
 from aretane.core.layout import first_overlap, on_table
 from aretane.core.physics.shot import Shot
-from aretane.core.rack import D_RADIUS
+from aretane.core.rules.traits import d_radius
 from aretane.core.table import Point
 from aretane.demo.making import NEVER, DeadEnd, Line, Making, best, cost_of, rounded, wanted
 
@@ -36,7 +36,7 @@ def _allowed(making: Making) -> Point:
     """A place that the rules allow for the cue ball in hand."""
     table, dice, where = making.table, making.dice, making.state.in_hand
     if where == "in-d":
-        away, aside = D_RADIUS * math.sqrt(dice.random()), dice.uniform(math.pi / 2, 3 * math.pi / 2)
+        away, aside = d_radius(table) * math.sqrt(dice.random()), dice.uniform(math.pi / 2, 3 * math.pi / 2)
         return rounded(ahead((table.head_line, table.width / 2), aside, away))
     if where == "behind-line":
         edge = 2 * table.radius

@@ -11,7 +11,8 @@ from aretane.core.geometry.plane import bearing, turn
 from aretane.core.geometry.reading import ShotReading
 from aretane.core.layout import Layout
 from aretane.core.physics.shot import Shot, simulate
-from aretane.core.rack import D_RADIUS, racked
+from aretane.core.rack import racked
+from aretane.core.rules.traits import d_radius, traits_of
 from aretane.demo.making import (
     MADE,
     MISSED,
@@ -101,7 +102,7 @@ def _choose(
 
 
 def _break(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
-    if making.story.discipline == "snooker":
+    if traits_of(making.story.discipline).returns:
         _break_off(making, shot, following)
         return
     table, discipline, dice = making.table, making.story.discipline, making.dice
@@ -136,7 +137,7 @@ def _break_off(making: Making, shot: dict[str, Any], following: Line | None) -> 
     """Thin off the end red and back to baulk: of many the one that brings the white nearest to the cushion."""
     table, dice = making.table, making.dice
     balls = dict(racked(table, "snooker", dice.randrange(10**6)).balls)
-    cue = rounded((table.head_line, table.width / 2 - 0.6 * D_RADIUS))
+    cue = rounded((table.head_line, table.width / 2 - 0.6 * d_radius(table)))
     making.places = {CUE: cue, **{ball: rounded(place, 5) for ball, place in balls.items()}}
     shot.update(kind="break", intent="safety", intent_source="stated")
     shot["break_record"] = {"type": "thin off the end red", "rests": "baulk cushion", "leaves": "nothing"}
@@ -205,7 +206,7 @@ def _describe(shot: dict[str, Any], reading: ShotReading, kind: str = "pot") -> 
 
 def _pack_stands(layout: Layout) -> bool:
     """Straight pool: whether fourteen balls stand in the rack still."""
-    if layout.discipline != "straight-pool" or len(layout.object_balls) < 15:
+    if not traits_of(layout.discipline).goes_on or len(layout.object_balls) < 15:
         return False
     return sum(x > layout.table.foot_spot - 0.01 for x, _ in layout.object_balls.values()) >= 14
 

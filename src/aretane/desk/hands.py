@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, fields, replace
 from typing import Any
 
+from aretane.core.rules.traits import usual_table
 from aretane.core.skill.estimate import Parameter
 from aretane.core.skill.hand import LONG_TABLE, Hand, hand_from
 from aretane.core.statistics.success_map import hand_of, same_kind, success_map
@@ -72,8 +73,9 @@ def hand_on_record(
 
 def _table_of(played: Sequence[str], asked: str | None) -> Table:
     """The kind of table that is asked for, else the one that most of the record is from."""
-    snooker = asked == "snooker" if asked else 2 * sum(one == "snooker" for one in played) > len(played)
-    return TABLES["snooker-12ft" if snooker else "pool-9ft"]
+    tables = [usual_table(one) for one in ([asked] if asked else played)]
+    longer = [table for table in tables if table.length > LONG_TABLE]
+    return longer[0] if 2 * len(longer) > len(tables) else TABLES["pool-9ft"]
 
 
 def _in_degrees(one: Parameter) -> dict[str, Any]:

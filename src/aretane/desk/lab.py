@@ -11,12 +11,12 @@ from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
 from aretane.core.physics.parameters import LIMITS, changes_from, physics_as_data, physics_of
 from aretane.core.physics.stroke import Stroke
+from aretane.core.rules.traits import TRAITS, Traits, made_for
 from aretane.core.skill.hand import Hand, hand_as_data, presets_for
 from aretane.core.table import PRESETS, Table, table_as_data, table_from
 from aretane.desk.table_view import table_as_answer
 
 THREADS = os.cpu_count() or 1
-_POOL = ["nine-ball", "ten-ball", "eight-ball", "straight-pool"]
 
 
 def lab() -> dict[str, Any]:
@@ -30,7 +30,7 @@ def lab() -> dict[str, Any]:
                 "id": name,
                 "table": table_as_answer(table),
                 "physics": physics_as_data(physics_of(table)),
-                "disciplines": _POOL if name.startswith("pool") else [name.split("-")[0]],
+                "disciplines": [one.name for one in TRAITS.values() if _fits(one, table)],
                 "hands": [{"id": level, **hand_as_data(hand)} for level, hand in presets_for(table).items()],
             }
             for name, table in PRESETS.items()
@@ -40,6 +40,10 @@ def lab() -> dict[str, Any]:
         "tip_limit": TIP_LIMIT,
         "fastest": FASTEST,
     }
+
+
+def _fits(traits: Traits, table: Table) -> bool:
+    return traits.table == table.name or (traits.table is None and made_for(table) is None)
 
 
 def played(layout: Layout, meant: Stroke, hand: Hand, samples: int, seed: int) -> dict[str, Any]:

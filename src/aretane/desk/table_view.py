@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
-from aretane.core.rack import D_RADIUS, colour_spots
+from aretane.core.rack import colour_spots
+from aretane.core.rules.traits import d_radius, made_for
 from aretane.core.table import Table
 from aretane.vision.marks import mark_places
 
-SNOOKER_TABLE = "snooker-12ft"
-BAULK_TABLES = (SNOOKER_TABLE, "blackball-7ft")  # whose players say baulk and top, not head and foot
+_POOL_ENDS = ("head", "foot")
 
 
 def table_as_answer(table: Table) -> dict[str, Any]:
-    snooker = table.name == SNOOKER_TABLE
+    own = made_for(table)
+    spots = own is not None and bool(own.returns)
     return {
         "name": table.name,
         "length": table.length,
@@ -23,9 +24,9 @@ def table_as_answer(table: Table) -> dict[str, Any]:
         "nose_height": table.nose_height,
         "head_line": table.head_line,
         "foot_spot": table.foot_spot,
-        "spots": list(colour_spots(table).values()) if snooker else [(table.foot_spot, table.width / 2)],
-        "d_radius": D_RADIUS if snooker else None,
-        "ends": ("baulk", "top") if table.name in BAULK_TABLES else ("head", "foot"),
+        "spots": list(colour_spots(table).values()) if spots else [(table.foot_spot, table.width / 2)],
+        "d_radius": d_radius(table) if spots else None,
+        "ends": own.ends if own else _POOL_ENDS,
         "pockets": [
             {
                 "name": pocket.name,

@@ -13,9 +13,8 @@ from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED
 from aretane.core.rules.disciplines import legal_first
 from aretane.core.rules.options import OPTIONS
+from aretane.core.rules.traits import made_for, traits_of
 from aretane.core.table import PRESETS
-
-_OWN_TABLE = {"snooker": "snooker-12ft", "blackball": "blackball-7ft"}
 
 
 def read(layout: Layout) -> dict[str, Any]:
@@ -48,6 +47,5 @@ def disciplines() -> list[dict[str, Any]]:
 
 def _tables(discipline: str) -> list[str]:
     """The discipline's own table first, then the others that its balls fit."""
-    if discipline in _OWN_TABLE:
-        return [_OWN_TABLE[discipline]]
-    return [name for name in PRESETS if name not in _OWN_TABLE.values()]
+    own = traits_of(discipline).table
+    return [own] if own else [name for name, table in PRESETS.items() if made_for(table) is None]

@@ -15,6 +15,7 @@ from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.plan import Entry, Plan
 from aretane.core.planning.trouble import TableTrouble
 from aretane.core.planning.zone import GRADES, Area, areas, best_value
+from aretane.core.rules.traits import traits_of
 from aretane.core.statistics.rates import Rate
 from aretane.formats.stroke import stroke_as_data
 
@@ -23,7 +24,7 @@ def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
     """All choices, best first. In straight pool nobody wins a rack: `win` is null and `ahead` says by how many
     balls.
     """
-    straight = discipline == "straight-pool"
+    straight = traits_of(discipline).goes_on
     return {
         "options": [option_as_data(option, straight=straight) for option in found.options],
         "best_attack": found.best_attack,

@@ -23,6 +23,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import minimize
 
+from aretane.core.rules.traits import traits_of
 from aretane.core.table import PRESETS, Table
 from aretane.vision.balls import (
     APART,
@@ -76,7 +77,7 @@ def made_up(matches: Path, seed: int) -> Iterator[Moment]:
     """Before and after each shot of all recordings that the bench knows, in other clubs."""
     for discipline, recipe in RECORDINGS:
         match = json.loads((matches / f"{discipline}.json").read_bytes())
-        yield from moments_of(match, varied(recipe, seed, discipline == "snooker"), SHOTS)
+        yield from moments_of(match, varied(recipe, seed, bool(traits_of(discipline).returns)), SHOTS)
 
 
 def cases(moments: Iterable[Moment], dice: np.random.Generator) -> Iterator[Case]:

@@ -7,6 +7,7 @@ bed) and ``sight:left-3`` (the diamond marks on the rails, counted from the head
 
 from __future__ import annotations
 
+from aretane.core.rules.traits import made_for
 from aretane.core.table import Table
 from aretane.core.units import DIAMONDS_ACROSS, DIAMONDS_ALONG, INCH
 
@@ -19,7 +20,7 @@ SIGHT_HEIGHT = 0.040  # top of the rail above the bed; assumed, only a range is 
 def mark_places(table: Table) -> dict[str, Place3]:
     """Every mark of a table in metres. Snooker tables have no sights on their rails."""
     places = {**_corners(table), **_pockets(table)}
-    if table.name.startswith("pool") or table.name == "custom":
+    if made_for(table) is None:
         places.update(_sights(table))
     return places
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from aretane.core.rules.traits import traits_of
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import (
@@ -189,7 +190,7 @@ def _final(layout: Layout, names: tuple[str, ...], places: Floats, fates: list[i
     }
     state = layout.state
     kept = tuple(pair for pair in state.touching if all(balls.get(ball) == layout.balls.get(ball) for ball in pair))
-    in_hand = None if CUE in balls else ("in-d" if layout.discipline == "snooker" else "anywhere")
+    in_hand = None if CUE in balls else traits_of(layout.discipline).hand
     return Layout(
         layout.table,
         layout.discipline,

@@ -22,6 +22,7 @@ from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.outlook import game_of
 from aretane.core.planning.search import judged
 from aretane.core.rack import racked
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import Demand
 from aretane.core.skill.hand import presets_for
 from aretane.core.statistics.rates import Rate, rate_of, wilson
@@ -121,5 +122,5 @@ def _sees_next(layout: Layout, names: tuple[str, ...], fates: np.ndarray, places
         return True
     cue = (float(left[CUE][0]), float(left[CUE][1]))
     reach = layout.table.radius + layout.table.cue_radius
-    on = [min(others, key=int)] if layout.discipline in ("nine-ball", "ten-ball") else list(others)
+    on = [min(others, key=int)] if traits_of(layout.discipline).rotation else list(others)
     return any(visible_part(cue, ball, others, reach) > SEEN for ball in on)

@@ -34,11 +34,11 @@ from aretane.core.planning.quick import quick_pot
 from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.rules.game import RackState
 from aretane.core.rules.snooker import is_red, remaining, value
+from aretane.core.rules.traits import BALLS, FRAMES, traits_of
 from aretane.core.skill.hand import Hand
 
-SCORED = ("snooker", "straight-pool")
 LEANER = {"glance": GLANCE, "coarse": GLANCE, "fine": COARSE, "finest": FINE}  # every ball needs a map, not one
-FOUL_POINTS = {"snooker": 4.0, "straight-pool": 1.0}
+FOUL_POINTS = {FRAMES: 4.0, BALLS: 1.0}  # by what is counted
 USUAL_COLOUR = 5.0  # points of the colour that goes with a red, on average (assumed)
 NEW_RACK = 0.6  # chance that a break shot is made and leaves a shot (assumed)
 LONGEST_RUN = 40  # balls that the estimate of a run looks at
@@ -56,8 +56,9 @@ class FreeOrderOutlook:
     ) -> None:  # fmt: skip
         effort = LEANER[effort.name]
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
-        self.scale = Scale(points=game.layout.discipline in SCORED)
-        self.foul = FOUL_POINTS.get(game.layout.discipline, 0.0)
+        self.traits = traits_of(game.layout.discipline)
+        self.scale = Scale(points=self.traits.points)
+        self.foul = FOUL_POINTS.get(self.traits.counts, 0.0)
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
         self._single: dict[Any, Floats] = {}
@@ -204,7 +205,7 @@ class FreeOrderOutlook:
 
     def _left(self, state: RackState, run: Floats) -> Floats:
         """The share of the table's points that a run leaves to be played for; straight pool has no end."""
-        if self.game.layout.discipline != "snooker":
+        if self.traits.counts != FRAMES:
             return np.ones_like(run)
         return np.asarray(np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0))
 
@@ -214,7 +215,7 @@ class FreeOrderOutlook:
 
     def _rest(self, state: RackState, usual: float) -> float:
         """Points that follow the next ball, each a usual hand-over after the one before."""
-        if self.game.layout.discipline == "straight-pool":
+        if self.traits.goes_on:
             return sum(usual**k for k in range(1, LONGEST_RUN))
         return sum(points * usual**k for k, points in enumerate(_to_score(state), start=1))
 

@@ -41,12 +41,12 @@ from aretane.core.planning.strokes import COARSE, Effort
 from aretane.core.planning.value import Leaves, Value, value_of
 from aretane.core.planning.words import why
 from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
 from aretane.core.skill.reach import Reach, reach_for
 from aretane.core.statistics.rates import Rate
 
-ROTATION = ("nine-ball", "ten-ball")
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
@@ -60,7 +60,7 @@ def outlook_for(
     known: MutableMapping[tuple[str, ...], Stage] | None = None,
 ) -> Outlook:  # fmt: skip
     """The values of this layout for these two hands, by the discipline's own way to look ahead."""
-    if game.layout.discipline in ROTATION:
+    if traits_of(game.layout.discipline).rotation:
         return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
     return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
 
@@ -216,7 +216,7 @@ def _two_way(option: Option, safest: float | None) -> Option:
 
 def _as_win(game: Game, value: Value) -> Value:
     """In snooker: points ahead as the chance to win the frame."""
-    if game.layout.discipline != "snooker":
+    if traits_of(game.layout.discipline).counts != FRAMES:
         return value
 
     def chance(ahead: float | None) -> float | None:

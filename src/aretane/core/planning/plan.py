@@ -34,6 +34,7 @@ from aretane.core.planning.zone import (
     harmless_error,
 )
 from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS, Point
@@ -108,7 +109,7 @@ def plan_for(
         order = _as_played(order, run_out)
     balls = [entry.ball for entry in order]
     last = balls[-1]
-    straight = layout.discipline == "straight-pool"
+    straight = traits_of(layout.discipline).goes_on
     before = [ball for ball in balls[:-1] if ball != last]
     return Plan(
         tuple(order),
@@ -248,7 +249,7 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
 def _kept_for_last(layout: Layout, on: list[str]) -> list[str]:
     """Straight pool: the ball that opens the next rack is not played before it is the last."""
     on = [ball for ball in on if ball in layout.balls]
-    if layout.discipline != "straight-pool" or len(on) < 2:
+    if not traits_of(layout.discipline).goes_on or len(on) < 2:
         return on
     keep = break_ball(layout, on)
     return [ball for ball in on if ball != keep]

@@ -21,6 +21,7 @@ from aretane.core.planning.outlook import Game, Outlook
 from aretane.core.planning.search import judged
 from aretane.core.planning.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.core.table import POCKETS, Point
@@ -94,7 +95,7 @@ def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[
     after = game.after_pot(state, ball)
     if after.winner is not None or after.player != state.player or after.phase != PLAY:
         return None
-    back = game.layout.discipline == "snooker" and ball in after.balls
+    back = ball in traits_of(game.layout.discipline).returns and ball in after.balls
     balls = {name: place for name, place in layout.object_balls.items() if name in after.balls and name != ball}
     if back:
         balls[ball] = game.layout.balls[ball]

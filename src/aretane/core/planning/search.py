@@ -34,6 +34,7 @@ from aretane.core.planning.strokes import Effort, draws_of
 from aretane.core.planning.ways_kernel import MOST_RAISED
 from aretane.core.rules.game import RackState
 from aretane.core.rules.masks import Outcomes, judge
+from aretane.core.rules.traits import d_radius
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Point
 
@@ -283,16 +284,11 @@ def _bounds(game: Game) -> tuple[Point, Point]:
     table, where = game.layout.table, game.state.in_hand
     inset = 1.02 * table.cue_radius
     if where == "in-d":
-        radius = _d_radius(game)
+        radius = d_radius(table)
         middle = table.width / 2
         return (table.head_line - radius, middle - radius), (table.head_line, middle + radius)
     far = table.head_line if where == "behind-line" else table.length - inset
     return (inset, inset), (far, table.width - inset)
-
-
-def _d_radius(game: Game) -> float:
-    """292 mm on a full-size table, in proportion on others (rules of snooker, section 1)."""
-    return 0.292 * game.layout.table.length / 3.569
 
 
 def allowed(game: Game, place: Point) -> bool:
@@ -302,7 +298,7 @@ def allowed(game: Game, place: Point) -> bool:
         return place[0] <= table.head_line
     if where == "in-d":
         centre = table.head_line, table.width / 2
-        return place[0] <= table.head_line and math.dist(place, centre) <= _d_radius(game)
+        return place[0] <= table.head_line and math.dist(place, centre) <= d_radius(table)
     return True
 
 

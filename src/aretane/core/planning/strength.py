@@ -8,6 +8,7 @@ from aretane.core.layout import Layout
 from aretane.core.planning.outlook import Outlook
 from aretane.core.planning.pots import Window, all_windows
 from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import traits_of
 
 FREE = 0.35  # a ball with this much freedom goes as usual
 REACH = 1.6  # m: how fast a pocket's worth falls with its distance
@@ -39,7 +40,7 @@ def promise(layout: Layout, state: RackState, usual: float, outlook: Outlook) ->
     """
     chance, total = 1.0, 0.0
     balls = [ball for ball in outlook.game.on(state) if ball in layout.balls]
-    if outlook.game.layout.discipline in ("nine-ball", "ten-ball"):
+    if traits_of(outlook.game.layout.discipline).rotation:
         balls = [ball for ball in state.balls if ball in layout.balls]
     free = freedoms(layout)
     ways = sorted((min(1.0, free[ball] / FREE) for ball in balls), reverse=True)

@@ -26,7 +26,7 @@ from aretane.core.planning.plan import Plan
 from aretane.core.planning.pots import Ground
 from aretane.core.planning.strength import FREE, freedom
 from aretane.core.planning.strokes import FINE
-from aretane.core.rules.snooker import is_red
+from aretane.core.rules.traits import traits_of
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.core.table import POCKETS
 
@@ -88,7 +88,7 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
         opening = _opening(outlook, table, entry.ball, group, seed)
         if opening is not None:
             openings.append(opening)
-        gone += [entry.ball] if layout.discipline != "snooker" or is_red(entry.ball) else []
+        gone += [] if entry.ball in traits_of(layout.discipline).returns else [entry.ball]
     fails = math.prod(1.0 - float(one.chance.p or 0.0) for one in openings)
     centre = np.mean([layout.balls[ball] for ball in group], axis=0)
     near = tuple(

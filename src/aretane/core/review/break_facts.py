@@ -10,6 +10,7 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
 from aretane.core.review.replay import ReplayedShot
+from aretane.core.rules.traits import traits_of
 
 Data = Mapping[str, Any]
 
@@ -83,7 +84,7 @@ def _cue_place(before: Layout | None) -> tuple[str | None, float | None]:
 def _next_visible(discipline: str, shot: ReplayedShot) -> str | None:
     """How much of the ball that is on can be seen after the break, in rotation games."""
     after, ruling = shot.after, shot.ruling
-    if discipline not in ("nine-ball", "ten-ball") or after is None or after.cue is None or ruling is None:
+    if not traits_of(discipline).rotation or after is None or after.cue is None or ruling is None:
         return None
     lowest = min(after.object_balls, key=int, default=None)
     if lowest is None:

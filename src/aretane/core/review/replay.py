@@ -17,12 +17,11 @@ from aretane.core.rules.game import Ruling
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.referee import MatchResult, RackResult, referee
 from aretane.core.rules.spotting import spot_of, spotted
+from aretane.core.rules.traits import traits_of
 from aretane.core.table import Point, Table, table_from
 
 Data = Mapping[str, Any]
 Places = dict[str, Point]
-
-PLACED = ("snooker", "blackball")  # every ball's place in the rack follows from its colour
 
 
 @dataclass(frozen=True)
@@ -94,7 +93,7 @@ def first_places(match: Data, table: Table, rack: Data) -> Mapping[str, Point]:
     discipline = match["discipline"]
     first: Data = next(iter(rack.get("shots") or ()), {})
     begins = first.get("kind") in (None, "break")
-    if discipline not in PLACED or not begins or (match.get("start") or {}).get("layout"):
+    if not traits_of(discipline).colours or not begins or (match.get("start") or {}).get("layout"):
         return {}
     reds = with_defaults(discipline, match.get("rules") or {}).get("reds", 0)
     return racked(table, discipline, reds=reds).balls
@@ -122,7 +121,8 @@ def racked_again(table: Table, discipline: str, given: Places, before: Places, r
     """The next rack of the same game: balls that stay or that the rules place, and the others in the rack."""
     if len(given) > len(ruling.racked):  # the layout shows the new rack already
         return given
-    if discipline not in (*PLACED, "straight-pool"):  # nobody knows the order of the new rack
+    traits = traits_of(discipline)
+    if not traits.colours and not traits.goes_on:  # nobody knows the order of the new rack
         return {}
     kept = {ball: at for ball, at in (given or before).items() if ball not in ruling.racked}
     kept |= {ball: spot_of(table, spot) for ball, spot in ruling.placed.items()}

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.rules.game import CHOICES
-from aretane.core.rules.referee import STRAIGHT_POOL
+from aretane.core.rules.traits import traits_of
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ def visits(replayed: Replay) -> list[Visit]:
     found: list[Visit] = []
     goes_on = False  # whether the last visit of `found` may have another stroke
     for number, rack in enumerate(replayed.racks):
-        if replayed.discipline != STRAIGHT_POOL:
+        if not traits_of(replayed.discipline).goes_on:
             goes_on = False
         for index, entry, player in _strokes(rack):
             ruling = entry.ruling

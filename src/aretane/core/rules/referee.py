@@ -26,11 +26,11 @@ from aretane.core.rules.game import (
     opponent,
 )
 from aretane.core.rules.options import with_defaults
+from aretane.core.rules.traits import traits_of
 from aretane.core.table import Table, table_from
 
 Data = Mapping[str, Any]
 
-STRAIGHT_POOL = "straight-pool"
 PUT_BACK = "put-back"  # a flag: the balls were put back, so the game stands as before the shot
 ALONE = ("solo", "lesson")  # sessions in which nobody waits for a turn
 
@@ -86,7 +86,7 @@ class _Book:
 
     @property
     def straight(self) -> bool:
-        return self.rules.name == STRAIGHT_POOL
+        return traits_of(self.rules.name).goes_on
 
 
 def referee(match: Data, *, strict: bool = True) -> MatchResult:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from aretane.core.physics.parameters import POOL
 from aretane.core.review.shot_facts import ShotFact
+from aretane.core.rules.traits import usual_table
 from aretane.core.skill.effort import USUAL_EFFORT, aim_effort, speed_effort
 from aretane.core.skill.estimate import (
     Estimate,
@@ -71,7 +72,7 @@ def _families(facts: Sequence[ShotFact], found: Estimate, table: Table) -> list[
 
 def same_kind(discipline: str, table: Table) -> bool:
     """Whether a discipline is played on this kind of table: hands are finer on a snooker table."""
-    return (discipline == "snooker") == (table.length > LONG_TABLE)
+    return (usual_table(discipline).length > LONG_TABLE) == (table.length > LONG_TABLE)
 
 
 def success_map(facts: Sequence[ShotFact], hand: Hand) -> list[Field]:

@@ -22,6 +22,7 @@ from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
 from aretane.core.rack import colour_spots
+from aretane.core.rules.traits import traits_of
 from aretane.core.table import Table, table_from
 from aretane.vision.camera import Camera, project
 from aretane.vision.cloth import ball_radius
@@ -309,7 +310,11 @@ def _hidden(scene: Scene, places: Places, clean: Image, picture: Image) -> dict[
 
 
 def _look(table: Table, discipline: str, recipe: Recipe, dice: np.random.Generator) -> Look:
-    spots = list(colour_spots(table).values()) if discipline == "snooker" else [(table.foot_spot, table.width / 2)]
+    spots = (
+        list(colour_spots(table).values())
+        if traits_of(discipline).returns
+        else [(table.foot_spot, table.width / 2)]
+    )
     chalk = dice.uniform((0.2, 0.1), (table.length - 0.2, table.width - 0.1), (5, 2))
     return Look(
         cloth=CLOTHS[recipe.cloth],
