@@ -4,7 +4,7 @@ rest.
 
 import pytest
 
-from aretane.core.planning.break_shot import BREAKS, break_rates
+from aretane.core.planning.choices.break_shot import BREAKS, break_rates
 from aretane.core.skill.hand import LEVELS, presets_for
 from aretane.hands_bench import _cleared, measured, open_table, rows
 

@@ -131,8 +131,8 @@ def options_command(
     as_json: bool,
 ) -> None:
     """The choices at a LAYOUT, attack and safety, with what each is worth to these two players."""
-    from aretane.core.planning.options import options_for
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.options import options_for
+    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import options_as_data
     from aretane.formats.layout import read_layout
 
@@ -152,10 +152,10 @@ def options_command(
 @_with(_layout_options)
 def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool) -> None:
     """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
-    from aretane.core.planning.options import outlook_for, renewed
-    from aretane.core.planning.outlook import game_of
-    from aretane.core.planning.plan import plan_for
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.options import outlook_for, renewed
+    from aretane.core.planning.outlook.outlook import game_of
+    from aretane.core.planning.plans.plan import plan_for
+    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import plan_as_data
     from aretane.formats.layout import read_layout
 
@@ -359,7 +359,7 @@ def video_balls(
     """The balls of FILE at a moment, with their places, names and uncertainties."""
     from aretane.core.table import table_from
     from aretane.formats.marks import rectangle_from
-    from aretane.vision.looking import balls_at
+    from aretane.vision.shots.looking import balls_at
 
     marks = _marks_of(corners, camera_file)
     answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set)
@@ -383,7 +383,7 @@ def video_shots(
     """The shots of FILE: changes between settled layouts."""
     from aretane.core.table import table_from
     from aretane.formats.marks import rectangle_from
-    from aretane.vision.looking import shots_of
+    from aretane.vision.shots.looking import shots_of
 
     marks = _marks_of(corners, camera_file)
     answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set)

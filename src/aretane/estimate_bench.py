@@ -20,8 +20,8 @@ from aretane.core.layout import Layout
 from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.one_place import stroke_of
-from aretane.core.planning.pots import Ground
+from aretane.core.planning.outlook.one_place import stroke_of
+from aretane.core.planning.pots.pots import Ground
 from aretane.core.skill.effort import Demand, aim_effort, speed_effort
 from aretane.core.skill.estimate import (
     AIM_SPREAD,

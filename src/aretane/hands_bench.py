@@ -18,12 +18,12 @@ from aretane.core.physics.compiled import R_CUE_RAILS, R_FIRST, R_KICKED, Floats
 from aretane.core.physics.sampling import Samples, play_all, sample
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.break_shot import BREAKS, break_rates
-from aretane.core.planning.options import outlook_for
-from aretane.core.planning.outlook import game_of
-from aretane.core.planning.rollout import run_outs
-from aretane.core.planning.search import in_hand_layouts
-from aretane.core.planning.strokes import COARSE
+from aretane.core.planning.choices.break_shot import BREAKS, break_rates
+from aretane.core.planning.choices.options import outlook_for
+from aretane.core.planning.choices.search import in_hand_layouts
+from aretane.core.planning.outlook.outlook import game_of
+from aretane.core.planning.outlook.rollout import run_outs
+from aretane.core.planning.pots.strokes import COARSE
 from aretane.core.skill.hand import LEVELS, Hand, presets_for
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.core.table import POCKETS, PRESETS

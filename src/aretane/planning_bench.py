@@ -13,12 +13,12 @@ import numpy as np
 
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.physics.compiled import Floats
-from aretane.core.planning.options import arranged, options_for, outlook_for, tasks_for, valued
-from aretane.core.planning.outlook import Outlook, game_of
-from aretane.core.planning.plan import PLAYED_SEED
-from aretane.core.planning.played import played_on, racks_from
-from aretane.core.planning.rollout import run_outs
-from aretane.core.planning.strokes import COARSE, FINE, GLANCE, Effort
+from aretane.core.planning.choices.options import arranged, options_for, outlook_for, tasks_for, valued
+from aretane.core.planning.choices.played import played_on, racks_from
+from aretane.core.planning.outlook.outlook import Outlook, game_of
+from aretane.core.planning.outlook.rollout import run_outs
+from aretane.core.planning.plans.plan import PLAYED_SEED
+from aretane.core.planning.pots.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 

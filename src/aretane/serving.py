@@ -94,7 +94,7 @@ def _address(url: str) -> Address:
 
 def _load_simulator() -> None:
     """So that the first shot in the lab does not wait for it."""
-    import aretane.core.planning.pots  # noqa: F401
+    import aretane.core.planning.pots.pots  # noqa: F401
 
 
 def interface_description() -> dict[str, Any]:

@@ -50,7 +50,7 @@ def use_kernel_cache() -> None:
     core = ROOT / "src" / "aretane" / "core"
     kernels = [
         *(core / "physics").glob("*.py"),
-        *(core / "planning").glob("*_kernel.py"),
+        *(core / "planning").rglob("*_kernel.py"),
         core / "skill" / "effort.py",
     ]
     for file in sorted(kernels):

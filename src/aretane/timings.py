@@ -56,7 +56,7 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     from aretane.core.rules.referee import referee
     from aretane.core.skill.hand import PRESETS as HANDS
     from aretane.formats.match import read_match
-    from aretane.vision.camera import solve_camera
+    from aretane.vision.table.camera import solve_camera
 
     layout = _sixteen_balls()
     match = read_match((Path(__file__).parent / "demo" / "matches" / "nine-ball.json").read_bytes())

@@ -57,8 +57,8 @@ def _row(number: int, folder: str) -> dict[str, Any]:
 
 def _wanted(path: Path, truth: dict[str, Any]) -> Any:
     from aretane.core.table import PRESETS
-    from aretane.vision.ball_sets import ball_set_of
-    from aretane.vision.part import Wanted
+    from aretane.vision.balls.ball_sets import ball_set_of
+    from aretane.vision.shots.part import Wanted
 
     marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
     return Wanted(str(path), PRESETS[truth["table"]], ball_set_of(truth["discipline"]), marks)
@@ -67,10 +67,10 @@ def _wanted(path: Path, truth: dict[str, Any]) -> Any:
 def _pictures(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     """Single pictures, before and after each shot: balls found, false ones, places, names without a correction."""
     from aretane.core.errors import InputError
-    from aretane.vision.ball_sets import BALL_SETS
-    from aretane.vision.cloth import ball_radius
-    from aretane.vision.looking import balls_in
+    from aretane.vision.balls.ball_sets import BALL_SETS
     from aretane.vision.render.film import frames_beside
+    from aretane.vision.shots.looking import balls_in
+    from aretane.vision.table.cloth import ball_radius
 
     wanted = _wanted(path, truth)
     size = truth["recipe"]["size"]
@@ -117,8 +117,8 @@ def _spread(offs: Sequence[float]) -> list[float] | None:
 
 def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     """The whole recording read: shots, layouts and names, without and with one correction."""
-    from aretane.vision.frames import rhythm_of
-    from aretane.vision.part import read_part
+    from aretane.vision.files.frames import rhythm_of
+    from aretane.vision.shots.part import read_part
 
     wanted, interval = _wanted(path, truth), 1 / rhythm_of(path).rate
     watch, at, over = None, 0.0, False
@@ -139,8 +139,8 @@ def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
 
 def _speed(path: Path, truth: dict[str, Any]) -> float:
     """Seconds of recording read in a second by one worker, which uses two cores."""
-    from aretane.vision.frames import rhythm_of
-    from aretane.vision.part import read_part
+    from aretane.vision.files.frames import rhythm_of
+    from aretane.vision.shots.part import read_part
 
     wanted, length = _wanted(path, truth), min(SPAN, rhythm_of(path).last)
     began = time.perf_counter()
@@ -165,7 +165,7 @@ def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
     """Names in the layouts, right before and after the coach has put the ball right that is wrong most often: a
     coach names it what it is wherever it is followed, not what it was taken for in one layout."""
     from aretane.core.ball import CUE, OBJECT_BALLS
-    from aretane.vision.corrections import corrected, named
+    from aretane.vision.shots.corrections import corrected, named
 
     balls = (CUE, *OBJECT_BALLS[truth["discipline"]])
     found = corrected(shots, [])

@@ -10,20 +10,20 @@ import pytest
 
 from aretane.core.rack import racked
 from aretane.core.table import PRESETS
-from aretane.vision.appearance import appearances
-from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import candidates_at, find_balls, lamp_in
-from aretane.vision.camera import project
-from aretane.vision.cloth import ball_radius, bed_of, cloth_colour, contrast, enlarged, lab, relit, surely
-from aretane.vision.identity import names_for
-from aretane.vision.outline import outline
-from aretane.vision.racks import with_rack
+from aretane.vision.balls.appearance import appearances
+from aretane.vision.balls.ball_sets import BALL_SETS
+from aretane.vision.balls.finding import candidates_at, find_balls, lamp_in
+from aretane.vision.balls.identity import names_for
+from aretane.vision.balls.outline import outline
+from aretane.vision.balls.racks import with_rack
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import random_turn
 from aretane.vision.render.overlays import scribble
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
-from aretane.vision.sight import prepare
+from aretane.vision.table.camera import project
+from aretane.vision.table.cloth import ball_radius, bed_of, cloth_colour, contrast, enlarged, lab, relit, surely
+from aretane.vision.table.sight import prepare
 
 POOL = PRESETS["pool-9ft"]
 BALLS = {"cue": (0.6, 0.4), "1": (1.3, 0.9), "3": (1.9, 0.3), "8": (1.1, 0.2), "12": (2.2, 1.0), "5": (0.4, 1.0)}

@@ -8,8 +8,8 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.table import PRESETS
-from aretane.vision.camera import place_at, place_sigma, places_sigma, project, solve_camera
-from aretane.vision.marks import mark_places
+from aretane.vision.table.camera import place_at, place_sigma, places_sigma, project, solve_camera
+from aretane.vision.table.marks import mark_places
 
 TABLE = PRESETS["pool-9ft"]
 PLACES = mark_places(TABLE)

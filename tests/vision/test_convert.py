@@ -11,8 +11,8 @@ from aretane.core.errors import InputError
 from aretane.jobs.conversion import Conversions
 from aretane.jobs.pool import Pool
 from aretane.store.files import RecordingFiles
-from aretane.vision.convert import convert
-from aretane.vision.recording import probe
+from aretane.vision.files.convert import convert
+from aretane.vision.files.recording import probe
 from tests.vision.films import BITS, film, steady
 
 

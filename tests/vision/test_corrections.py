@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 
 from aretane.core.errors import InputError
-from aretane.vision.ball_sets import colour_of
-from aretane.vision.corrections import corrected, named
-from aretane.vision.found_data import layout_as_data, shot_as_data, shot_from_data
-from aretane.vision.identity import Appearance, _lab
-from aretane.vision.watch import Placed, Shot
+from aretane.vision.balls.ball_sets import colour_of
+from aretane.vision.balls.identity import Appearance, _lab
+from aretane.vision.shots.corrections import corrected, named
+from aretane.vision.shots.found_data import layout_as_data, shot_as_data, shot_from_data
+from aretane.vision.shots.watch import Placed, Shot
 
 
 def ball(track, place, look=None):

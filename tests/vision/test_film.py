@@ -9,14 +9,14 @@ import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.ball_sets import BALL_SETS, ball_set_of, colour_of, is_striped
-from aretane.vision.camera import project
-from aretane.vision.frames import picture_at, rhythm_of
+from aretane.vision.balls.ball_sets import BALL_SETS, ball_set_of, colour_of, is_striped
+from aretane.vision.files.frames import picture_at, rhythm_of
 from aretane.vision.render.film import BEFORE, Recipe, frames_beside, moments_of, render_match
 from aretane.vision.render.look import CLOTHS, WOODS, Look
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.recipes import RECORDINGS, varied
 from aretane.vision.render.scene import Scene
+from aretane.vision.table.camera import project
 from tests.conftest import DEMO
 
 POOL = PRESETS["pool-9ft"]

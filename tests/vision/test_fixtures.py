@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.balls import Search, candidates_at
-from aretane.vision.fixtures import OFTEN, without_fixtures
+from aretane.vision.balls.finding import Search, candidates_at
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import random_turn
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
-from aretane.vision.sight import prepare
+from aretane.vision.table.fixtures import OFTEN, without_fixtures
+from aretane.vision.table.sight import prepare
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (960, 540)

@@ -9,17 +9,17 @@ import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.ball_sets import BALL_SETS
-from aretane.vision.balls import Search, candidates_at
-from aretane.vision.hands import borne_out, touching
-from aretane.vision.looking import balls_in
-from aretane.vision.part import Wanted
+from aretane.vision.balls.ball_sets import BALL_SETS
+from aretane.vision.balls.finding import Search, candidates_at
+from aretane.vision.balls.hands import borne_out, touching
 from aretane.vision.render.film import Recipe, render_match
 from aretane.vision.render.look import CLOTHS, SHIRTS, Look
 from aretane.vision.render.people import paint_player
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
-from aretane.vision.sight import prepare
+from aretane.vision.shots.looking import balls_in
+from aretane.vision.shots.part import Wanted
+from aretane.vision.table.sight import prepare
 from tests.conftest import DEMO
 
 POOL = PRESETS["pool-9ft"]

@@ -7,15 +7,15 @@ import pytest
 from scipy.optimize import minimize
 
 from aretane.core.table import PRESETS
-from aretane.vision.camera import project
-from aretane.vision.cloth import ball_radius
-from aretane.vision.lamps import FAINT, Lamp, images_of, lamp_of, lit, shining
+from aretane.vision.balls.lamps import FAINT, Lamp, images_of, lamp_of, lit, shining
 from aretane.vision.render.light import LAMP_HEIGHT
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import random_turn
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
-from aretane.vision.sight import prepare
+from aretane.vision.table.camera import project
+from aretane.vision.table.cloth import ball_radius
+from aretane.vision.table.sight import prepare
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (1280, 720)

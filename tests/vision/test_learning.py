@@ -7,9 +7,9 @@ import pytest
 import statsmodels.api as sm
 
 from aretane.core.table import PRESETS
-from aretane.vision.learning import network, roughened
-from aretane.vision.outline import Agreement
-from aretane.vision.score import INPUTS, Network, _network, at_mouth, inputs_of, score
+from aretane.vision.balls.learning import network, roughened
+from aretane.vision.balls.outline import Agreement
+from aretane.vision.balls.score import INPUTS, Network, _network, at_mouth, inputs_of, score
 
 POOL = PRESETS["pool-9ft"]
 

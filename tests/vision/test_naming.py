@@ -9,13 +9,13 @@ import pytest
 from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
-from aretane.vision.appearance import Appearance, _shares, lightest, mean_of, unlikeness
-from aretane.vision.ball_sets import colour_of
-from aretane.vision.exchange import Naming, Task
-from aretane.vision.identity import _lab, names_for
-from aretane.vision.markings import PLATE, STRIPE, shown, surprise
-from aretane.vision.naming import name_tracks, once
-from aretane.vision.watch import Placed, Shot
+from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_of, unlikeness
+from aretane.vision.balls.ball_sets import colour_of
+from aretane.vision.balls.identity import _lab, names_for
+from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
+from aretane.vision.shots.exchange import Naming, Task
+from aretane.vision.shots.naming import name_tracks, once
+from aretane.vision.shots.watch import Placed, Shot
 
 IVORY, RED, BLACK, LAMP = (80.0, 0.0, 6.0), (42.0, 55.0, 36.0), (12.0, 1.0, 0.0), (98.0, 0.0, 2.0)
 WHITE = Appearance(1.0, 0.0, np.array(IVORY))

@@ -9,12 +9,12 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.table import PRESETS
-from aretane.vision.camera import project
-from aretane.vision.cloth import ball_radius
-from aretane.vision.moments import with_contact
-from aretane.vision.part import Tally, watch_for, words_about
 from aretane.vision.render.places import camera_for
-from aretane.vision.watch import Placed, Shot
+from aretane.vision.shots.moments import with_contact
+from aretane.vision.shots.part import Tally, watch_for, words_about
+from aretane.vision.shots.watch import Placed, Shot
+from aretane.vision.table.camera import project
+from aretane.vision.table.cloth import ball_radius
 from tests.vision.films import film
 
 POOL = PRESETS["pool-9ft"]

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from aretane.core.errors import InputError
-from aretane.vision.recording import probe
+from aretane.vision.files.recording import probe
 from tests.vision.films import film, numbered, sound, steady
 
 

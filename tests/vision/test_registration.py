@@ -11,14 +11,14 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.table import PRESETS
-from aretane.vision.alone import table_alone
-from aretane.vision.camera import project, solve_camera
-from aretane.vision.corners import snap_marks, suggest_marks
-from aretane.vision.marks import mark_places
-from aretane.vision.registration import Registrar, straightened
 from aretane.vision.render.look import CLOTHS, WOODS, Look
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
+from aretane.vision.table.alone import table_alone
+from aretane.vision.table.camera import project, solve_camera
+from aretane.vision.table.corners import snap_marks, suggest_marks
+from aretane.vision.table.marks import mark_places
+from aretane.vision.table.registration import Registrar, straightened
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (960, 540)

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from aretane.core.layout import on_table
 from aretane.core.rack import racked
 from aretane.core.table import PRESETS
-from aretane.vision.spacing import apart
+from aretane.vision.balls.spacing import apart
 
 POOL = PRESETS["pool-9ft"]
 

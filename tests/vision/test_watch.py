@@ -7,8 +7,8 @@ import math
 import numpy as np
 import pytest
 
-from aretane.vision.identity import Appearance
-from aretane.vision.watch import Look, Seen, Watch
+from aretane.vision.balls.identity import Appearance
+from aretane.vision.shots.watch import Look, Seen, Watch
 
 EVERY = 0.5
 START = [(0.5, 0.5), (1.0, 0.8), (2.0, 0.4), (1.5, 1.0)]

@@ -14,7 +14,7 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 from aretane.core.errors import InputError
-from aretane.core.physics.parameters import changes_from
+from aretane.core.parameters import changes_from
 from aretane.core.units import FOOT, INCH
 
 Point = tuple[float, float]

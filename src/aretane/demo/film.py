@@ -17,10 +17,10 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.table import PRESETS, Table
-from aretane.vision.camera import Camera, project, solve_camera
-from aretane.vision.marks import mark_places
 from aretane.vision.render.motion import at_time, random_turn, roll, tracks_of
 from aretane.vision.render.scene import Scene
+from aretane.vision.table.camera import Camera, project, solve_camera
+from aretane.vision.table.marks import mark_places
 
 TABLE: Table = PRESETS["pool-9ft"]
 DISCIPLINE = "nine-ball"

@@ -13,7 +13,7 @@ from aretane.store.database import Database, Db
 from aretane.store.files import RecordingFiles
 from aretane.store.matches import store_match
 from aretane.store.scope import Scope
-from aretane.vision.recording import probe
+from aretane.vision.files.recording import probe
 
 FOLDER = Path(__file__).parent
 GAME_IDS = uuid.UUID("0d5e7a10-0000-4000-8000-000000000001")

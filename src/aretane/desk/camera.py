@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from aretane.core.table import Table
-from aretane.vision.camera import place_sigma, project, solve_camera
+from aretane.vision.table.camera import place_sigma, project, solve_camera
 
 SIGMA_GRID = (5, 3)  # places along and across the bed at which the camera's uncertainty is given
 

@@ -9,7 +9,7 @@ from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
-from aretane.core.physics.parameters import LIMITS, changes_from, physics_as_data, physics_of
+from aretane.core.parameters import LIMITS, changes_from, physics_as_data, physics_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.rules.traits import TRAITS, Traits, made_for
 from aretane.core.skill.hand import Hand, hand_as_data, presets_for

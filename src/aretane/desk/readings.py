@@ -16,16 +16,16 @@ from aretane.jobs.reading import wanted_from
 from aretane.store import games, readings
 from aretane.store.readings import Reading
 from aretane.store.scope import Scope
-from aretane.vision.alone import table_alone
-from aretane.vision.ball_sets import ball_set_of
-from aretane.vision.corners import snap_marks, suggest_marks
-from aretane.vision.corrections import Found, corrected, named
-from aretane.vision.found_data import layout_as_data, shot_from_data, summary_of
-from aretane.vision.looking import balls_in
-from aretane.vision.naming import Names, once
-from aretane.vision.part import camera_of
-from aretane.vision.spacing import apart
-from aretane.vision.watch import Placed
+from aretane.vision.balls.ball_sets import ball_set_of
+from aretane.vision.balls.spacing import apart
+from aretane.vision.shots.corrections import Found, corrected, named
+from aretane.vision.shots.found_data import layout_as_data, shot_from_data, summary_of
+from aretane.vision.shots.looking import balls_in
+from aretane.vision.shots.naming import Names, once
+from aretane.vision.shots.part import camera_of
+from aretane.vision.shots.watch import Placed
+from aretane.vision.table.alone import table_alone
+from aretane.vision.table.corners import snap_marks, suggest_marks
 
 Data = dict[str, Any]
 Marks = dict[str, tuple[float, float]]

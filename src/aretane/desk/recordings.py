@@ -11,7 +11,7 @@ from aretane.desk.house import House
 from aretane.store import recordings
 from aretane.store.recordings import Recording
 from aretane.store.scope import Scope
-from aretane.vision.recording import probe
+from aretane.vision.files.recording import probe
 
 CHUNK = 4 * 1024 * 1024  # bytes that a page sends at once
 

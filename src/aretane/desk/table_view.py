@@ -7,7 +7,7 @@ from typing import Any
 from aretane.core.rack import colour_spots
 from aretane.core.rules.traits import d_radius, made_for
 from aretane.core.table import Table
-from aretane.vision.marks import mark_places
+from aretane.vision.table.marks import mark_places
 
 _POOL_ENDS = ("head", "foot")
 

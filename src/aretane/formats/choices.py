@@ -8,13 +8,13 @@ from typing import Any
 import numpy as np
 
 from aretane.core.physics.compiled import Floats
-from aretane.core.planning.grid import Grid
-from aretane.core.planning.option import Option, Options
-from aretane.core.planning.options import landing_of
-from aretane.core.planning.outlook import Outlook
-from aretane.core.planning.plan import Entry, Plan
-from aretane.core.planning.trouble import TableTrouble
-from aretane.core.planning.zone import GRADES, Area, areas, best_value
+from aretane.core.planning.choices.option import Option, Options
+from aretane.core.planning.choices.options import landing_of
+from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.plans.plan import Entry, Plan
+from aretane.core.planning.plans.trouble import TableTrouble
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.zone import GRADES, Area, areas, best_value
 from aretane.core.rules.traits import traits_of
 from aretane.core.statistics.rates import Rate
 from aretane.formats.stroke import stroke_as_data

@@ -130,7 +130,7 @@ class Choices:
         return steps(wanted)
 
     def _choices(self, wanted: Wanted) -> Iterator[tuple[float, Body]]:
-        from aretane.core.planning.options import arranged
+        from aretane.core.planning.choices.options import arranged
         from aretane.formats.choices import options_as_data
 
         body: Body = {}
@@ -186,15 +186,15 @@ def ready() -> None:
     """Load what the parts need, so that the first one does not wait for it."""
     import scipy.stats.qmc
 
-    import aretane.core.planning.options  # noqa: F401
+    import aretane.core.planning.choices.options  # noqa: F401
 
     assert scipy.stats.qmc
 
 
 def make_outlook(wanted: Wanted, level: str) -> tuple[Any, list[Body]]:
-    from aretane.core.planning.options import outlook_for, playable
-    from aretane.core.planning.outlook import game_of
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.options import outlook_for, playable
+    from aretane.core.planning.outlook.outlook import game_of
+    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import maps_as_data
 
     game = game_of(wanted.layout, wanted.rules)
@@ -206,9 +206,9 @@ def make_outlook(wanted: Wanted, level: str) -> tuple[Any, list[Body]]:
 def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]]:
     """Strokes to value, and the push-outs, which are valued at once."""
     from aretane.core.physics.stroke import check_stroke
-    from aretane.core.planning.options import Task, pushed, tasks_for
-    from aretane.core.planning.search import Idea
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.options import Task, pushed, tasks_for
+    from aretane.core.planning.choices.search import Idea
+    from aretane.core.planning.pots.strokes import EFFORTS
 
     tasks = []
     for one in wanted.drawn:
@@ -231,25 +231,25 @@ def _meant(layout: Layout, drawn: Drawn) -> Stroke:
 
 
 def value(wanted: Wanted, level: str, outlook: Any, tasks: list[Any]) -> list[Any]:
-    from aretane.core.planning.options import valued
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.options import valued
+    from aretane.core.planning.pots.strokes import EFFORTS
 
     return [valued(outlook, task, EFFORTS[level], SEED, THREADS, wanted.handed) for task in tasks]
 
 
 def played(level: str, outlook: Any, found: list[Any]) -> list[Any]:
     """The options with values from racks played on to their end."""
-    from aretane.core.planning.played import played_on
-    from aretane.core.planning.strokes import EFFORTS
+    from aretane.core.planning.choices.played import played_on
+    from aretane.core.planning.pots.strokes import EFFORTS
 
     return played_on(outlook, found, EFFORTS[level].played, SEED, THREADS)
 
 
 def plan(wanted: Wanted, level: str, outlook: Any) -> tuple[Body, Body]:
-    from aretane.core.planning.options import renewed
-    from aretane.core.planning.plan import plan_for
-    from aretane.core.planning.strokes import EFFORTS
-    from aretane.core.planning.trouble import trouble_on
+    from aretane.core.planning.choices.options import renewed
+    from aretane.core.planning.plans.plan import plan_for
+    from aretane.core.planning.plans.trouble import trouble_on
+    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import plan_as_data, trouble_as_data
 
     effort = EFFORTS[level]
@@ -259,10 +259,10 @@ def plan(wanted: Wanted, level: str, outlook: Any) -> tuple[Body, Body]:
 
 def runs_out(wanted: Wanted, hand: Hand) -> Body:
     """How often this hand finishes from here."""
-    from aretane.core.planning.options import outlook_for
-    from aretane.core.planning.outlook import game_of
-    from aretane.core.planning.plan import who_could_run
-    from aretane.core.planning.strokes import GLANCE
+    from aretane.core.planning.choices.options import outlook_for
+    from aretane.core.planning.outlook.outlook import game_of
+    from aretane.core.planning.plans.plan import who_could_run
+    from aretane.core.planning.pots.strokes import GLANCE
 
     game = game_of(wanted.layout, wanted.rules)
     outlook = outlook_for(game, (hand, hand), GLANCE, SEED, THREADS)
@@ -271,9 +271,9 @@ def runs_out(wanted: Wanted, hand: Hand) -> Body:
 
 def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
     """Best attack and safety against this opponent."""
-    from aretane.core.planning.options import options_for
-    from aretane.core.planning.sensitivity import against
-    from aretane.core.planning.strokes import GLANCE
+    from aretane.core.planning.choices.options import options_for
+    from aretane.core.planning.choices.sensitivity import against
+    from aretane.core.planning.pots.strokes import GLANCE
 
     hands = wanted.hands[0], opponent
     found = options_for(wanted.layout, hands, GLANCE, SEED, THREADS, wanted.rules, wanted.handed)
@@ -281,14 +281,14 @@ def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
 
 
 def push_answer(outlook: Any) -> Body | None:
-    from aretane.core.planning.push_out import answer_to_push
+    from aretane.core.planning.choices.push_out import answer_to_push
 
     found = answer_to_push(outlook)
     return {"play": found[0], "hand_back": found[1]} if found else None
 
 
 def curves(found: Any, race: tuple[int, int] | None) -> Body:
-    from aretane.core.planning.sensitivity import for_match, over_pot, ten_points_better
+    from aretane.core.planning.choices.sensitivity import for_match, over_pot, ten_points_better
 
     curve, match = over_pot(found), for_match(found, *race) if race else None
     return {
@@ -299,6 +299,6 @@ def curves(found: Any, race: tuple[int, int] | None) -> Body:
 
 
 def schools(found: Any) -> list[Body]:
-    from aretane.core.planning.schools import SCHOOLS, order_for
+    from aretane.core.planning.choices.schools import SCHOOLS, order_for
 
     return [{"name": one.name, "says": one.says, "order": order_for(found, one)} for one in SCHOOLS]

@@ -8,7 +8,7 @@ from concurrent.futures import BrokenExecutor, Future
 from aretane.core.errors import InputError
 from aretane.jobs.pool import Pool
 from aretane.store.files import RecordingFiles
-from aretane.vision.convert import convert
+from aretane.vision.files.convert import convert
 
 
 class Conversions:

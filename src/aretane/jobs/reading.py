@@ -20,8 +20,8 @@ from aretane.jobs.pool import Pool
 from aretane.store import readings
 from aretane.store.database import Database
 from aretane.store.scope import Scope
-from aretane.vision.found_data import shot_as_data, shot_from_data
-from aretane.vision.part import Part, Tally, Wanted, read_part, watch_for, words_about
+from aretane.vision.shots.found_data import shot_as_data, shot_from_data
+from aretane.vision.shots.part import Part, Tally, Wanted, read_part, watch_for, words_about
 
 PART = 12.0  # seconds of recording
 TRIES = 2

@@ -10,9 +10,9 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
+from aretane.core.parameters import physics_of
 from aretane.core.physics.aim import aimed
 from aretane.core.physics.fit import fit_table
-from aretane.core.physics.parameters import physics_of
 from aretane.core.physics.sampling import Cancelled, sample, tries_of, with_errors
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke, check_stroke

@@ -87,8 +87,8 @@ def test_a_fast_ball_comes_off_deader():
 def test_parameters_and_kernel_columns_are_in_the_same_order():
     from dataclasses import fields
 
+    from aretane.core.parameters import LIMITS, SETS, Physics, physics_of
     from aretane.core.physics import compiled
-    from aretane.core.physics.parameters import LIMITS, SETS, Physics, physics_of
 
     columns = sorted((number, name) for name, number in vars(compiled).items() if name.startswith("P_"))
     meant = ["slide", "roll", "spin", "ball_restitution", "friction_floor", "friction_span", "friction_decay"]

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from aretane.core.layout import Layout
+from aretane.core.parameters import physics_as_data, physics_of
 from aretane.core.physics.compiled import R_CAPPED
 from aretane.core.physics.cueing import TIP, UNREACHABLE, least_elevations
-from aretane.core.physics.parameters import physics_as_data, physics_of
 from aretane.core.physics.sampling import lucks_of, play_all
 from aretane.core.physics.start import start_of
 from aretane.core.physics.table_shape import table_shape

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from aretane.core.layout import Layout, first_overlap, on_table
-from aretane.core.physics.parameters import physics_of
+from aretane.core.parameters import physics_of
 from aretane.core.physics.sampling import play_all
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of

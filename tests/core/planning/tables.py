@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 from aretane.core.layout import Layout, State
-from aretane.core.planning.options import outlook_for
-from aretane.core.planning.outlook import game_of
-from aretane.core.planning.strokes import GLANCE
+from aretane.core.planning.choices.options import outlook_for
+from aretane.core.planning.outlook.outlook import game_of
+from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import Hand
 from aretane.core.table import PRESETS
 

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from aretane.core.planning.rollout import run_outs
-from aretane.core.planning.strokes import COARSE
-from aretane.core.planning.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
+from aretane.core.planning.outlook.rollout import run_outs
+from aretane.core.planning.pots.strokes import COARSE
+from aretane.core.planning.pots.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import POCKETS
 from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook

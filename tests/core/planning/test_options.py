@@ -8,16 +8,16 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.layout import State
-from aretane.core.planning.equity import attack_value, break_even
-from aretane.core.planning.option import ATTACK, SAFE
-from aretane.core.planning.options import Task, arranged, options_for, tasks_for, valued
-from aretane.core.planning.plain import told_apart
-from aretane.core.planning.push_out import answer_to_push
-from aretane.core.planning.schools import SCHOOLS, order_for
-from aretane.core.planning.search import Idea, in_hand_layouts
-from aretane.core.planning.sensitivity import against, for_match, over_pot, ten_points_better
-from aretane.core.planning.strokes import GLANCE
-from aretane.core.planning.value import mean_rate
+from aretane.core.planning.choices.option import ATTACK, SAFE
+from aretane.core.planning.choices.options import Task, arranged, options_for, tasks_for, valued
+from aretane.core.planning.choices.plain import told_apart
+from aretane.core.planning.choices.push_out import answer_to_push
+from aretane.core.planning.choices.schools import SCHOOLS, order_for
+from aretane.core.planning.choices.search import Idea, in_hand_layouts
+from aretane.core.planning.choices.sensitivity import against, for_match, over_pot, ten_points_better
+from aretane.core.planning.choices.value import mean_rate
+from aretane.core.planning.outlook.equity import attack_value, break_even
+from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.statistics.rates import wilson
 from tests.core.planning.tables import SURE, nine_ball, outlook

@@ -3,12 +3,12 @@
 import pytest
 
 from aretane.core.layout import Layout, State
-from aretane.core.planning.equity import attack_value
-from aretane.core.planning.options import options_for, renewed
-from aretane.core.planning.plan import break_ball, key_shot, plan_for, who_could_run
-from aretane.core.planning.strength import freedom
-from aretane.core.planning.strokes import GLANCE
-from aretane.core.planning.trouble import trouble_on
+from aretane.core.planning.choices.options import options_for, renewed
+from aretane.core.planning.outlook.equity import attack_value
+from aretane.core.planning.outlook.strength import freedom
+from aretane.core.planning.plans.plan import break_ball, key_shot, plan_for, who_could_run
+from aretane.core.planning.plans.trouble import trouble_on
+from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook

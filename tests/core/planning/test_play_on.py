@@ -8,13 +8,13 @@ import pytest
 
 from aretane.core.geometry.pocket_window import pocket_window
 from aretane.core.layout import Layout
-from aretane.core.planning.options import options_for, renewed
-from aretane.core.planning.plain import plain_first, plainness, told_apart
-from aretane.core.planning.plan import plan_for
-from aretane.core.planning.play_on import Racks, seeds_of
-from aretane.core.planning.played import played_on
-from aretane.core.planning.pots import NARROWEST, all_windows
-from aretane.core.planning.strokes import COARSE, GLANCE
+from aretane.core.planning.choices.options import options_for, renewed
+from aretane.core.planning.choices.plain import plain_first, plainness, told_apart
+from aretane.core.planning.choices.played import played_on
+from aretane.core.planning.outlook.play_on import Racks, seeds_of
+from aretane.core.planning.plans.plan import plan_for
+from aretane.core.planning.pots.pots import NARROWEST, all_windows
+from aretane.core.planning.pots.strokes import COARSE, GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import POCKETS
 from tests.core.planning.tables import NO_ERROR, TABLE, nine_ball, outlook

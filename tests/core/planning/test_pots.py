@@ -13,12 +13,12 @@ from aretane.core.physics.play import AIM
 from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.grid import Grid
-from aretane.core.planning.maps import tried
-from aretane.core.planning.one_place import stroke_of
-from aretane.core.planning.pot_kernel import A_HALF, C_WIDER
-from aretane.core.planning.pots import Ground, windows_of
-from aretane.core.planning.strokes import COARSE, draws_of
+from aretane.core.planning.outlook.maps import tried
+from aretane.core.planning.outlook.one_place import stroke_of
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.pot_kernel import A_HALF, C_WIDER
+from aretane.core.planning.pots.pots import Ground, windows_of
+from aretane.core.planning.pots.strokes import COARSE, draws_of
 from aretane.core.skill.hand import PRESETS, Hand
 from aretane.core.table import POCKETS
 from tests.core.planning.tables import TABLE, nine_ball

@@ -11,12 +11,12 @@ from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.equity import in_match, match_chance
-from aretane.core.planning.frame import frame_chance
-from aretane.core.planning.kinds import kind_of
-from aretane.core.planning.outlook import game_of
-from aretane.core.planning.push_out import speed_to
-from aretane.core.planning.quick import quick_pot, quick_seen
+from aretane.core.planning.choices.kinds import kind_of
+from aretane.core.planning.choices.push_out import speed_to
+from aretane.core.planning.outlook.equity import in_match, match_chance
+from aretane.core.planning.outlook.frame import frame_chance
+from aretane.core.planning.outlook.outlook import game_of
+from aretane.core.planning.outlook.quick import quick_pot, quick_seen
 from aretane.core.skill.hand import PRESETS
 from aretane.core.skill.reach import reach_for
 from aretane.core.table import PRESETS as TABLES
@@ -102,8 +102,8 @@ def test_first_glances_agree_with_what_is_seen():
 
 
 def test_first_glances_rank_pots_as_sampling_does():
-    from aretane.core.planning.pots import Ground
-    from aretane.core.planning.strokes import COARSE, draws_of
+    from aretane.core.planning.pots.pots import Ground
+    from aretane.core.planning.pots.strokes import COARSE, draws_of
 
     dice, hand = random.Random(4), PRESETS["professional"]
     quick, sampled = [], []

@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from aretane.core.layout import Layout, State
-from aretane.core.planning.answer import answer_to, kick_chance, likeliest
-from aretane.core.planning.options import outlook_for
-from aretane.core.planning.outlook import EVEN, Scale, between, game_of, hidden_value, standing_of, usual_of
-from aretane.core.planning.play_on import Racks
-from aretane.core.planning.search import direct_fan, judged, kick_fan, play_fan
-from aretane.core.planning.strokes import GLANCE
+from aretane.core.planning.choices.options import outlook_for
+from aretane.core.planning.choices.search import direct_fan, judged, kick_fan, play_fan
+from aretane.core.planning.outlook.answer import answer_to, kick_chance, likeliest
+from aretane.core.planning.outlook.outlook import EVEN, Scale, between, game_of, hidden_value, standing_of, usual_of
+from aretane.core.planning.outlook.play_on import Racks
+from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook

@@ -19,7 +19,7 @@ from aretane.core.geometry.plane import ahead, bearing, turn
 from aretane.core.geometry.pocket_window import Interval, jaw_window, pocket_window
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import R_FIRST, X, Y, Floats
-from aretane.core.physics.parameters import physics_as_data, physics_of
+from aretane.core.parameters import physics_as_data, physics_of
 from aretane.core.physics.sampling import play_all
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke

@@ -19,7 +19,7 @@ from aretane.core.ball import CUE
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
-from aretane.core.physics.parameters import LIMITS, physics_of
+from aretane.core.parameters import LIMITS, physics_of
 from aretane.core.physics.shot import Leg, simulate
 from aretane.core.physics.stroke import FASTEST, Stroke
 from aretane.core.table import Table

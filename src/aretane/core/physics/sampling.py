@@ -17,7 +17,7 @@ from aretane.core.layout import Layout
 from aretane.core.physics.chance import MOST_LUCK
 from aretane.core.physics.compiled import R_CAPPED, RESULTS, ROW, Floats, Ints
 from aretane.core.physics.cue import TIP_LIMIT, squirt_of
-from aretane.core.physics.parameters import physics_of
+from aretane.core.parameters import physics_of
 from aretane.core.physics.play import AIM, ELEVATION, EVENT_CAP, HEIGHT, SIDE, SPEED, play
 from aretane.core.physics.start import Start, start_of
 from aretane.core.physics.stroke import STEEPEST, Stroke

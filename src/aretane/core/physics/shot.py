@@ -16,7 +16,7 @@ from aretane.core.physics.compiled import (
     R_RAILED, R_RAILS_AFTER, R_ROWS, RAIL, RESULTS, ROW, SPIT_OUT, STROKE, Floats,
 )  # fmt: skip
 from aretane.core.physics.cue import TIP_LIMIT
-from aretane.core.physics.parameters import physics_of
+from aretane.core.parameters import physics_of
 from aretane.core.physics.play import EVENT_CAP, OFF_THE_TABLE, ON_TABLE, play
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke

@@ -12,7 +12,7 @@ from aretane.core.layout import TOUCHING, Layout
 from aretane.core.physics.compiled import (
     BALL_COLUMNS, BALL_INTEGERS, FAR, FROZEN, MASS, NEAR, NEAR_T, RADIUS, RHO, X, Y, Z, Floats, Ints,
 )  # fmt: skip
-from aretane.core.physics.parameters import Physics, physics_of
+from aretane.core.parameters import Physics, physics_of
 
 _FROZEN_TO_RAIL = 0.001  # m
 _STATED = 0.01  # m: stated to touch, balls are moved together over this much at most

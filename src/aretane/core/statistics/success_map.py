@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from aretane.core.physics.parameters import POOL
+from aretane.core.parameters import POOL
 from aretane.core.review.shot_facts import ShotFact
 from aretane.core.rules.traits import usual_table
 from aretane.core.skill.effort import USUAL_EFFORT, aim_effort, speed_effort

@@ -11,11 +11,11 @@ from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
 from aretane.core.table import Point, Table
-from aretane.vision.ball_sets import IVORY, colour_of, is_striped
-from aretane.vision.camera import Camera, project
+from aretane.vision.balls.ball_sets import IVORY, colour_of, is_striped
 from aretane.vision.render.brush import Image
 from aretane.vision.render.light import shaded
 from aretane.vision.render.look import Look
+from aretane.vision.table.camera import Camera, project
 
 Array = NDArray[np.float64]
 

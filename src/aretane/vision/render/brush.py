@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point
-from aretane.vision.camera import Camera, project
+from aretane.vision.table.camera import Camera, project
 
 Image = NDArray[np.uint8]
 Colour = tuple[int, ...]

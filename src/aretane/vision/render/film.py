@@ -24,9 +24,6 @@ from aretane.core.ball import CUE
 from aretane.core.rack import colour_spots
 from aretane.core.rules.traits import traits_of
 from aretane.core.table import Table, table_from
-from aretane.vision.camera import Camera, project
-from aretane.vision.cloth import ball_radius
-from aretane.vision.marks import mark_places
 from aretane.vision.render.brush import Image
 from aretane.vision.render.look import CLOTHS, SHIRTS, WOODS, Look
 from aretane.vision.render.motion import Places, Track, at_time, random_turn, roll, tracks_of
@@ -34,6 +31,9 @@ from aretane.vision.render.overlays import draw_captions, draw_lines, draw_playe
 from aretane.vision.render.people import paint_player, paint_walker
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
+from aretane.vision.table.camera import Camera, project
+from aretane.vision.table.cloth import ball_radius
+from aretane.vision.table.marks import mark_places
 
 WAIT, AFTER = 2.2, 1.6  # seconds of stillness before the contact and after the last ball stops
 BEFORE, AFTERWARDS = 0.4, 0.7  # seconds: moments beside a shot at which everything stands

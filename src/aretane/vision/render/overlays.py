@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 
 from aretane.core.table import Point, Table
-from aretane.vision.camera import Camera, project
 from aretane.vision.render.brush import Image
+from aretane.vision.table.camera import Camera, project
 
 INKS = {  # blue, green, red
     "yellow": (40, 240, 250), "white": (250, 250, 250), "black": (16, 14, 14), "cyan": (230, 200, 40),

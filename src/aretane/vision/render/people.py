@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
-from aretane.vision.camera import Camera
 from aretane.vision.render.brush import Colour, Image, Place3, limb
+from aretane.vision.table.camera import Camera
 
 SKIN, TROUSERS, HAIR = (118, 150, 198), (44, 40, 42), (30, 34, 44)
 CLEAR = 0.25  # m from the noses to where feet can be

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from aretane.core.table import Table
-from aretane.vision.camera import Camera, camera_from
-from aretane.vision.marks import mark_places
+from aretane.vision.table.camera import Camera, camera_from
+from aretane.vision.table.marks import mark_places
 
 FILLED = 0.92  # of the picture, by the table
 VIEWS = ("short rail", "corner", "overhead", "close")

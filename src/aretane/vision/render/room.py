@@ -6,10 +6,10 @@ import cv2
 import numpy as np
 
 from aretane.core.table import Table
-from aretane.vision.ball_sets import IVORY, colour_of
-from aretane.vision.camera import Camera
+from aretane.vision.balls.ball_sets import IVORY, colour_of
 from aretane.vision.render.brush import Image, blot, dim, fill, limb, rectangle
 from aretane.vision.render.look import Look
+from aretane.vision.table.camera import Camera
 
 FLOOR = -0.78  # m, below the bed
 

@@ -11,12 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
-from aretane.vision.camera import RADIAL, Camera
 from aretane.vision.render.balls import paint_ball, paint_shadow
 from aretane.vision.render.brush import Image
 from aretane.vision.render.look import Look
 from aretane.vision.render.room import paint_room
 from aretane.vision.render.table import paint_before, paint_behind
+from aretane.vision.table.camera import RADIAL, Camera
 
 GRAIN = 1.5  # of 255: what a sensor adds where nothing moves
 VIGNETTE = 0.16  # how much darker the corners of a picture are

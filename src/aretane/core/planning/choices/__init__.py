@@ -1,0 +1,1 @@
+"""The choices at a table: found, valued, named, put in order."""

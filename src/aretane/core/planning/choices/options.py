@@ -1,0 +1,240 @@
+"""The choices at the table, found and valued: attack and safety for these two players, best first."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, MutableMapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.errors import InputError
+from aretane.core.layout import Layout
+from aretane.core.physics.compiled import Floats
+from aretane.core.physics.shot import simulate
+from aretane.core.planning.choices.kinds import kind_of
+from aretane.core.planning.choices.option import ATTACK, SAFE, Option, Options
+from aretane.core.planning.choices.plain import moved_by, plain_first, route_of, run_after
+from aretane.core.planning.choices.played import played_on
+from aretane.core.planning.choices.push_out import push_outs
+from aretane.core.planning.choices.search import (
+    SAFE_SPEEDS,
+    TIPS,
+    Idea,
+    direct_fan,
+    in_hand_layouts,
+    jump_fan,
+    kick_fan,
+    other_pots,
+    play_fan,
+    pot_ideas,
+    safe_ideas,
+)
+from aretane.core.planning.choices.value import Leaves, Value, value_of
+from aretane.core.planning.choices.words import why
+from aretane.core.planning.outlook.equity import attack_value, break_even
+from aretane.core.planning.outlook.frame import frame_chance
+from aretane.core.planning.outlook.free_order import FreeOrderOutlook
+from aretane.core.planning.outlook.outlook import Game, Outlook, game_of
+from aretane.core.planning.outlook.rotation import RotationOutlook
+from aretane.core.planning.outlook.stage import Stage
+from aretane.core.planning.plans.plan import Renew
+from aretane.core.planning.pots.strokes import COARSE, Effort
+from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import FRAMES, traits_of
+from aretane.core.skill.demand import demand_of
+from aretane.core.skill.hand import Hand
+from aretane.core.skill.reach import Reach, reach_for
+from aretane.core.statistics.rates import Rate
+
+MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
+TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
+LEAST_POT = 0.15  # of a two-way shot
+LOOKS = 12  # leaves of a case that are looked at closely, at least
+HIDES = 0.35  # a safety that hides the ball less often only contains
+
+
+def outlook_for(
+    game: Game, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
+    progress: Callable[[Any], None] | None = None, cancelled: Callable[[], bool] | None = None,
+    known: MutableMapping[tuple[str, ...], Stage] | None = None,
+) -> Outlook:  # fmt: skip
+    """The values of this layout for these two hands, by the discipline's own way to look ahead."""
+    if traits_of(game.layout.discipline).rotation:
+        return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
+    return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
+
+
+def renewed(hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1) -> Renew:
+    """For a plan: the outlook of a table from which some balls are gone."""
+
+    def make(layout: Layout, state: RackState) -> Outlook:
+        game = game_of(layout)
+        return outlook_for(replace(game, state=state), hands, effort, seed, threads)
+
+    return make
+
+
+@dataclass(frozen=True)
+class Task:
+    """A stroke to be valued, with the layout that it is played from (its cue ball in place)."""
+
+    layout: Layout
+    idea: Idea
+    source: str | None = None
+
+
+def options_for(
+    layout: Layout, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
+    rules: Mapping[str, Any] | None = None, handed: str = "right",
+) -> Options:  # fmt: skip
+    """Find and value the choices of the player to shoot. Raises `InputError` when there is nothing to play."""
+    game = game_of(layout, rules)
+    playable(game)
+    outlook = outlook_for(game, hands, effort, seed, threads)
+    tasks = tasks_for(outlook, effort, threads, handed)
+    found = [valued(outlook, task, effort, seed, threads, handed) for task in tasks]
+    found = played_on(outlook, found, effort.played, seed, threads)
+    return arranged(outlook, [*found, *pushed(outlook, effort, seed)])
+
+
+def playable(game: Game) -> None:
+    """Raise `InputError` where there is nothing to decide."""
+    if not game.on(game.state):
+        raise InputError("balls", "there is no ball that may be played")
+    if game.layout.cue is None and game.state.in_hand is None:
+        raise InputError("balls.cue", "the cue ball is missing and nobody has ball in hand")
+
+
+def tasks_for(outlook: Outlook, effort: Effort, threads: int = 1, handed: str = "right") -> list[Task]:
+    """The strokes worth valuing, the likeliest first."""
+    game = outlook.game
+    if game.state.in_hand is None:
+        pots = pot_ideas(outlook, game.layout, effort, MOST_POTS, handed)
+        others = _others(outlook, game.layout, effort, pots, threads, jumps=not pots)
+        return [Task(game.layout, idea) for idea in (*pots, *others)]
+    places = in_hand_layouts(game, outlook, 5 if effort.level else 4)
+    if not places:
+        raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
+    tasks = [Task(place, idea) for place in places for idea in pot_ideas(outlook, place, effort, 3, handed)]
+    more = _others(outlook, places[0], effort, [], threads, jumps=False)
+    return tasks + [Task(places[0], idea) for idea in more]
+
+
+def pushed(outlook: Outlook, effort: Effort, seed: int) -> list[Option]:
+    """The best push-outs, where one is allowed."""
+    return [
+        Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, None, path)
+        for stroke, value, path in push_outs(outlook, effort, seed)
+    ]
+
+
+def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
+    """One entry for each idea, those not told apart from the best first and the plainest of them leading, then
+    by worth; with intents, the leading one of either sort, the break-even between them and a sentence for each.
+    """
+    safest = max((one.win for one in found if one.intent in SAFE), default=None)
+    named = plain_first([_two_way(one, safest) for one in found])
+    attack = next((i for i, one in enumerate(named) if one.intent in ATTACK), None)
+    safety = next((i for i, one in enumerate(named) if one.intent in SAFE), None)
+    even = None
+    if attack is not None and safety is not None:
+        value = named[attack].value
+        even = break_even(value.after_pot, value.after_miss, named[safety].win)
+    told = tuple(replace(one, why=why(one, named)) for one in named)
+    return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points)
+
+
+def _others(
+    outlook: Outlook, layout: Layout, effort: Effort, pots: list[Idea], threads: int, *, jumps: bool
+) -> list[Idea]:
+    """Everything that is no plain pot."""
+    game = outlook.game
+    on = game.on(game.state)
+    hard = direct_fan(layout, on, (1.5, 2.4, 3.6) if len(on) < 4 else (1.6, 3.0), TIPS)
+    kicks = kick_fan(
+        layout, (1.7, 2.7, 4.0) if effort.level else (1.8, 3.2), TIPS[1:2] + TIPS[3:], 720 if effort.level else 360
+    )
+    soft = direct_fan(layout, on, SAFE_SPEEDS if len(on) < 4 else (0.8, 1.5), TIPS)
+    fans = [play_fan(game, layout, fan, threads) for fan in (hard, kicks, soft)]
+    if jumps:
+        fans.append(play_fan(game, layout, jump_fan(layout, on), threads))
+    after = game.on(game.passed(game.state))
+    found = other_pots(game, fans[0], pots, MOST_OTHERS)
+    found += other_pots(game, fans[1], [*pots, *found], MOST_OTHERS // 2)
+    if jumps:
+        found += other_pots(game, fans[-1], [*pots, *found], 2)
+    return [*found, *safe_ideas(game, fans, outlook.hands, after, MOST_SAFE)]
+
+
+def valued(
+    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, handed: str = "right"
+) -> Option:
+    """One stroke as a choice with its worth; its intent may still turn out to be two-way."""
+    game, layout, idea, stroke = outlook.game, task.layout, task.idea, task.idea.stroke
+    assert layout.cue is not None
+    assert stroke.aim is not None
+    reach = reach_for(layout.table, layout.cue, stroke.aim, handed)
+    shot = simulate(layout, stroke)
+    demand = demand_of(layout, stroke, idea.ball, handed, shot)
+    called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
+    looks = max(LOOKS, effort.samples // 25)
+    value = value_of(outlook, layout, stroke, demand, effort.samples, seed, called, looks, threads)
+    kind = kind_of(layout, shot, idea.ball)
+    if game.state.in_hand is not None:
+        stroke = replace(stroke, place=layout.cue)
+    path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
+    return Option(
+        kind.kind, (*kind.also, *((task.source,) if task.source else ())),
+        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(game, value), reach,
+        kind.fraction, shot.first_contact, path, route_of(shot), shot.cue_rails, run_after(layout, shot),
+        moved_by(layout, shot, idea.ball),
+    )  # fmt: skip
+
+
+def _intent(idea: Idea, leaves: Leaves | None, kind: str) -> str:
+    if idea.ball is not None:
+        return "attack"
+    if kind in ("kick", "jump"):
+        return "escape"
+    return "safety" if leaves is not None and (leaves.hidden.p or 0.0) >= HIDES else "containing"
+
+
+def _two_way(option: Option, safest: float | None) -> Option:
+    """A pot whose miss leaves no more than the best safety does is both."""
+    miss = option.value.after_miss
+    if (
+        option.intent == "attack"
+        and (option.value.pot.p or 0.0) >= LEAST_POT
+        and safest is not None
+        and miss is not None
+        and miss >= safest - TWO_WAY
+    ):
+        return replace(option, intent="two-way")
+    return option
+
+
+def _as_win(game: Game, value: Value) -> Value:
+    """In snooker: points ahead as the chance to win the frame."""
+    if traits_of(game.layout.discipline).counts != FRAMES:
+        return value
+
+    def chance(ahead: float | None) -> float | None:
+        return None if ahead is None else frame_chance(game.state, ahead)
+
+    win, pot = value.win, value.pot.p
+    assert win.p is not None
+    low, mid, high = (frame_chance(game.state, ahead) for ahead in (win.low, win.p, win.high))
+    made, missed = chance(value.after_pot), chance(value.after_miss)
+    if pot is not None and made is not None and missed is not None:  # so that win is still made of what follows
+        mixed = attack_value(pot, made, missed)
+        low, mid, high = max(0.0, mixed - (mid - low)), mixed, min(1.0, mixed + (high - mid))
+    slope = (high - low) / (win.high - win.low) if win.high > win.low else 0.0
+    samples = mid + slope * (value.samples - win.p)
+    return replace(value, win=Rate(mid, low, high, win.n), after_pot=made, after_miss=missed, samples=samples)
+
+
+def landing_of(option: Option, most: int = 80) -> Floats:
+    """A few of the places where the cue ball stopped."""
+    step = max(1, math.ceil(len(option.value.landing) / most))
+    return option.value.landing[::step]

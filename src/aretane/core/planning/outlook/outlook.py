@@ -1,0 +1,200 @@
+"""What the table is worth to whoever is to shoot: the common ground of plans and options in every discipline."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import astuple, dataclass
+from typing import Any, Protocol
+
+import numpy as np
+
+from aretane.core.layout import Layout
+from aretane.core.physics.compiled import Floats
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.rules.game import PLAY, Discipline, RackState, ShotFacts, opponent
+from aretane.core.rules.options import with_defaults
+from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate
+
+KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
+SAFE_SHARE = (
+    0.4  # a safety that comes off leaves one of the worst of all places (assumed; an option's own are computed)
+)
+HAND_SHARE = 0.02  # ball in hand: the mean over the best fiftieth of the places
+USUAL_SHARE = 0.4  # a player leaves himself one of the better part of all places
+ROUNDS = 16  # of the exchange between two players' turns, each going half the way
+
+
+@dataclass(frozen=True)
+class Scale:
+    """What a value counts: chances to win the rack, or points (balls) that a player will be ahead by from here."""
+
+    points: bool
+
+    def flip(self, value: Any) -> Any:
+        """The same standing as the other player sees it."""
+        return -value if self.points else 1.0 - value
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What the turn is worth to a player in general, whatever the place.
+
+    `open`: at a place like any other, as after the opponent's miss; `safe`: after a safety that came off; `hidden`:
+    no ball on can be seen; `in_hand`: the cue ball in hand.
+    """
+
+    open: float
+    safe: float
+    hidden: float
+    in_hand: float
+
+    @property
+    def guarded(self) -> float:
+        """Against a safety as good as the usual one: half of them come off (assumed)."""
+        return (self.safe + self.open) / 2
+
+
+EVEN = Standing(0.5, 0.3, 0.3, 0.8)
+LEVEL = Standing(0.0, -1.0, -1.0, 3.0)  # in points
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A player's turn on the table as it stands: `player` 0 for the one whose options are asked for, 1 for the
+    other.
+
+    `worth` and `run` (columns x rows): his value and his chance to run out (in points: what he will score) with the
+    cue ball at each place of the grid; `on` the balls that he may strike first.
+    """
+
+    player: int
+    on: tuple[str, ...]
+    grid: Grid
+    worth: Floats
+    run: Floats
+    standing: Standing
+
+    def at(self, places: Floats) -> Floats:
+        return self.grid.at(self.worth, places)
+
+
+class PlayedOn(Protocol):
+    """A table that can be played on to the end, many times; see `play_on.Racks`."""
+
+    def run_outs(
+        self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None
+    ) -> Rate: ...
+
+    def wins_of(
+        self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
+        first: Floats = ...,
+    ) -> Rate: ...  # fmt: skip
+
+
+class Outlook(Protocol):
+    """Values of a layout's turns for two players; they hold as long as the balls that are left stay in place."""
+
+    game: Game
+    hands: tuple[Hand, Hand]
+    scale: Scale
+    horizon: str
+    grid: Grid
+    ages: bool  # its values hold for the next balls only: a plan makes them anew, no rack is played on by them
+
+    def turn(self, state: RackState) -> Turn:
+        """The turn of `state.player` with `state.balls` left, its next shot taken exactly."""
+
+    def quick(self, state: RackState) -> Turn:
+        """The same as it is estimated one shot further ahead."""
+
+    def usual(self, player: int, state: RackState) -> float:
+        """How often this player makes the next ball from where he usually leaves himself."""
+
+    def run_map(self, player: int, ball: str, state: RackState) -> Floats:
+        """What this ball is worth to a player who plays it next, from each place."""
+
+    def maps(self) -> list[tuple[str | None, Floats, Floats]]:
+        """The position maps to be shown, run-out and win: of each ball in its turn, or one of whatever is on."""
+
+    def racks(self, layout: Layout) -> PlayedOn | None:
+        """The table made ready to be played on to the end; None where the values age."""
+
+
+@dataclass(frozen=True)
+class Game:
+    """A layout with its rules: what a shot does to the state of the rack."""
+
+    layout: Layout
+    rules: Discipline
+    options: Mapping[str, Any]
+    state: RackState
+
+    @property
+    def me(self) -> str:
+        return self.state.player
+
+    def number(self, player: str) -> int:
+        return 0 if player == self.me else 1
+
+    def on(self, state: RackState) -> tuple[str, ...]:
+        return self.rules.legal_balls(state)
+
+    def after(self, state: RackState, shot: ShotFacts) -> RackState:
+        """What the rules make of a shot. Where the layout has no ball left to play, as one without its money ball,
+        whoever would be next has finished."""
+        after = self.rules.settle(state, shot, self.options).after
+        if after.winner is None and not self.on(after):
+            return after.turn_to(after.player, winner=after.player)
+        return after
+
+    def after_pot(self, state: RackState, ball: str) -> RackState:
+        """The state after this ball alone was potted as called."""
+        shot = ShotFacts(player=state.player, first_contact=ball, rails=1, potted=(ball,), called=(ball, None))
+        return self.after(state, shot)
+
+    def passed(self, state: RackState) -> RackState:
+        """The other player's turn with the same balls, as after a miss."""
+        shot = ShotFacts(player=state.player, first_contact=self.on(state)[0], rails=1)
+        return self.after(state, shot) if state.phase == PLAY else state.turn_to(opponent(state.player))
+
+    def seen_by(self, state: RackState, player: int) -> RackState:
+        """The state as that player's turn."""
+        return state if self.number(state.player) == player else self.passed(state)
+
+    def scored(self, before: RackState, after: RackState) -> float:
+        """Points by which a shot moved the score, as the player of `before` sees it."""
+        mine, theirs = before.player, opponent(before.player)
+        gained = after.points[mine] - before.points[mine]
+        return float(gained - (after.points[theirs] - before.points[theirs]))
+
+
+def game_of(layout: Layout, options: Mapping[str, Any] | None = None) -> Game:
+    rules = rules_of(layout.discipline)
+    complete = with_defaults(rules.name, options or {})
+    return Game(layout, rules, complete, rules.resume(layout, complete))
+
+
+def standing_of(values: Floats, hidden: float) -> Standing:
+    """The turn in general, from a player's values over all places."""
+    ordered = np.sort(values, axis=None)
+    low = ordered[: max(1, int(SAFE_SHARE * len(ordered)))]
+    best = ordered[-max(1, int(HAND_SHARE * len(ordered))) :]
+    return Standing(float(ordered.mean()), float(low.mean()), hidden, float(best.mean()))
+
+
+def usual_of(chances: Floats) -> float:
+    """The chance of the next pot from where a player usually leaves himself, from its map."""
+    ordered = np.sort(chances, axis=None)
+    return float(np.clip(ordered[-max(1, int(USUAL_SHARE * len(ordered))) :].mean(), 0.02, 0.98))
+
+
+def between(one: Standing, other: Standing) -> Standing:
+    return Standing(*((a + b) / 2 for a, b in zip(astuple(one), astuple(other), strict=True)))
+
+
+def hidden_value(scale: Scale, other: Standing, foul: float = 0.0) -> float:
+    """To a player who cannot see the ball on: the kick hits and the opponent has the table, or it is a foul, which
+    gives away `foul` points as well."""
+    return float(KICKED * scale.flip(other.open) + (1.0 - KICKED) * (scale.flip(other.in_hand) - foul))

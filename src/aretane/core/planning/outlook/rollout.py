@@ -1,0 +1,104 @@
+"""Run-outs played to their end in games of free order, and the best stroke now.
+
+At every turn the best stroke is searched from where the balls really are, played once with a drawn error, and what
+happens happens: other balls are moved, the cue ball is hidden, a ball rattles out. The maps serve only to choose.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
+
+from aretane.core.ball import CUE
+from aretane.core.layout import Layout
+from aretane.core.physics.play import ON_TABLE
+from aretane.core.physics.sampling import Cancelled, play_all, tries_of
+from aretane.core.physics.start import start_of
+from aretane.core.planning.choices.search import judged
+from aretane.core.planning.outlook.answer import follow_run, likeliest
+from aretane.core.planning.outlook.one_place import Best, best_from
+from aretane.core.planning.outlook.outlook import Game, Outlook
+from aretane.core.planning.pots.strokes import QUICK, Effort
+from aretane.core.rules.game import PLAY, RackState
+from aretane.core.rules.traits import traits_of
+from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate, wilson
+from aretane.core.table import POCKETS, Point
+
+MOST_SHOTS = 40
+MOST_BALLS = 5  # that are looked at closely for one shot
+
+
+def run_outs(
+    outlook: Outlook, layout: Layout, times: int, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
+) -> Rate:  # fmt: skip
+    """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of
+    `times`.
+    """
+    if (racks := outlook.racks(layout)) is not None:
+        return racks.run_outs(times, seed, threads, cancelled)
+
+    def one(number: int) -> bool:
+        if cancelled is not None and cancelled():
+            raise Cancelled
+        return _runs_out(outlook, layout, seed * 100_003 + number)
+
+    with ThreadPoolExecutor(threads) as pool:
+        return wilson(sum(pool.map(one, range(times))), times)
+
+
+def best_now(
+    outlook: Outlook, layout: Layout, state: RackState, hand: Hand, effort: Effort, seed: int = 0,
+    on: Sequence[str] | None = None, most: int = 1,
+) -> list[Best]:  # fmt: skip
+    """The strokes with the best chances to run out, over the balls that are on (or those named), best first."""
+    grid = outlook.quick(state).grid
+    balls = [ball for ball in (on or outlook.game.on(state)) if ball in layout.balls]
+    found = []
+    for ball in likeliest(layout, balls, hand, MOST_BALLS):
+        found += best_from(layout, ball, grid, follow_run(outlook, state, ball), hand, effort, seed, most)
+    return sorted(found, key=lambda one: -one.value)[:most]
+
+
+def _runs_out(outlook: Outlook, layout: Layout, seed: int) -> bool:
+    game, state, hand = outlook.game, outlook.game.state, outlook.hands[0]
+    for shot in range(MOST_SHOTS):
+        found = best_now(outlook, layout, state, hand, QUICK)
+        if not found:
+            return False
+        best = found[0]
+        tried = tries_of(layout, best.stroke, hand, 1, seed * 64 + shot, ball=best.ball)
+        played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
+        column = played.names.index(best.ball)
+        fell = int(played.fates[0, column]) == POCKETS.index(best.pocket)
+        outcome = judged(game, played, state=state)
+        if outcome.won[0]:
+            return True
+        if not fell or outcome.foul[0] or outcome.lost[0]:
+            return False
+        stopped = zip(played.names, played.places[0].tolist(), played.fates[0], strict=True)
+        balls = {name: (x, y) for name, (x, y), fate in stopped if fate == ON_TABLE}
+        after = remaining(game, replace(layout, balls=balls), state, best.ball)
+        if after is None:
+            return True
+        state, left = after
+        layout = replace(layout, balls={CUE: balls[CUE], **left})
+    return False
+
+
+def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[RackState, dict[str, Point]] | None:
+    """The state and the object balls of `layout` once `ball` has gone, or has come back to its spot; None where the
+    player has finished or lost his turn by it. In straight pool the last ball of a rack is left alone on the table.
+    """
+    after = game.after_pot(state, ball)
+    if after.winner is not None or after.player != state.player or after.phase != PLAY:
+        return None
+    back = ball in traits_of(game.layout.discipline).returns and ball in after.balls
+    balls = {name: place for name, place in layout.object_balls.items() if name in after.balls and name != ball}
+    if back:
+        balls[ball] = game.layout.balls[ball]
+    if not balls:
+        return None
+    return after.turn_to(after.player, balls=tuple(name for name in after.balls if name in balls)), balls

@@ -1,0 +1,311 @@
+"""The plan for the rack: an order for every ball, where the cue ball must go for each, which shot decides it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.errors import InputError
+from aretane.core.geometry.plane import bearing
+from aretane.core.layout import Layout, first_overlap
+from aretane.core.physics.sampling import play_all, tries_of
+from aretane.core.physics.shot import simulate
+from aretane.core.physics.start import start_of
+from aretane.core.physics.stroke import Stroke
+from aretane.core.planning.choices.search import in_hand_layouts, judged
+from aretane.core.planning.choices.value import mean_rate
+from aretane.core.planning.outlook.answer import follow_run
+from aretane.core.planning.outlook.one_place import Best
+from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
+from aretane.core.planning.outlook.strength import freedom
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.strokes import Effort
+from aretane.core.planning.pots.zone import (
+    Angle,
+    Area,
+    Harmless,
+    angle_from,
+    area_at,
+    harmless_error,
+)
+from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import traits_of
+from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate
+from aretane.core.table import POCKETS, Point
+
+Renew = Callable[[Layout, RackState], Outlook]
+
+LOOKED_AT = 8  # strokes of one ball whose planned place is tried
+RENEWED = 3  # entries after which the values are made anew for the balls that are left
+SAMPLES = 300
+PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
+CHAIN = 4  # balls before the last that are called its chain
+MOST_ENTRIES = 40
+SPOT = 0.03  # m: the first zone is the place itself
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One ball of the plan. `stroke` and `pocket` are None-like only where no way was found (`stroke` None).
+
+    `place`: where the cue ball is for it, `zone` where it may be; `value` the chance to finish from this ball on
+    (in points: what is still scored), with the interval of the samples behind it; `pot` this shot's chance;
+    `angle` the cut from the place, `harmless` the speed error that costs less on the way there.
+    """
+
+    ball: str
+    pocket: str
+    stroke: Stroke | None
+    place: Point
+    zone: Area | None
+    value: Rate
+    pot: float
+    angle: Angle | None
+    harmless: Harmless | None
+
+
+@dataclass(frozen=True)
+class Plan:
+    """`key_shot`: the index of the hand-over with the lowest chance. `run_out`: how often rollouts finish the
+    rack.
+    """
+
+    order: tuple[Entry, ...]
+    key_shot: int
+    run_out: Rate
+    break_ball: str | None
+    key_ball: str | None
+    key_chain: tuple[str, ...]
+    horizon: str
+
+
+def plan_for(
+    outlook: Outlook, make: Renew, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
+    progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
+) -> Plan:  # fmt: skip
+    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone. Raises
+    `InputError` when there is nothing to play, `Cancelled`.
+    """
+    game = outlook.game
+    if not game.on(game.state):
+        raise InputError("balls", "there is no ball that may be played")
+    layout = game.layout
+    if game.state.in_hand is not None or layout.cue is None:
+        placed = in_hand_layouts(game, outlook, 1)
+        if not placed:
+            raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
+        layout = placed[0]
+    order = _order(outlook, make, layout, effort, seed)
+    if progress is not None:
+        progress(0.5)
+    run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
+    if not outlook.ages:
+        order = _as_played(order, run_out)
+    balls = [entry.ball for entry in order]
+    last = balls[-1]
+    straight = traits_of(layout.discipline).goes_on
+    before = [ball for ball in balls[:-1] if ball != last]
+    return Plan(
+        tuple(order),
+        key_shot(order),
+        run_out,
+        last if straight else None,
+        before[-1] if before else None,
+        tuple(before[-CHAIN:]),
+        outlook.horizon,
+    )
+
+
+def _as_played(order: list[Entry], run_out: Rate) -> list[Entry]:
+    """The values from ball to ball drawn to what racks played on came to: each chance raised to the one power that
+    makes the first of them the run-out chance. The last ball's, which no other ball can spoil, hardly moves.
+    """
+    promised = order[0].value.p or 0.0
+    least = 0.5 / max(run_out.n, 1)
+    came = min(max(run_out.p or 0.0, least), 1.0 - least)
+    if not least < promised < 1.0 - least:
+        return order
+    power = math.log(came) / math.log(promised)
+
+    def drawn(value: Rate) -> Rate:
+        p, low, high = (max(one or 0.0, 0.0) ** power for one in (value.p, value.low, value.high))
+        half = max(p - low, high - p, (run_out.high - run_out.low) / 2 * p)
+        return Rate(p, max(0.0, p - half), min(1.0, p + half), value.n)
+
+    return [replace(entry, value=drawn(entry.value)) for entry in order]
+
+
+def key_shot(order: list[Entry]) -> int:
+    """The hand-over that decides: the entry whose own step, its value over the next one's, is lowest."""
+    steps = []
+    for entry, after in zip(order, [*order[1:], None], strict=True):
+        following = after.value.p if after is not None else None
+        own = entry.value.p or 0.0
+        steps.append(own / following if following else entry.pot)
+    return int(np.argmin(steps)) if steps else 0
+
+
+def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: int) -> list[Entry]:
+    state, hand = outlook.game.state, outlook.hands[0]
+    order: list[Entry] = []
+    came: float | None = None
+    while len(order) < MOST_ENTRIES and outlook.game.on(state) and state.winner is None:
+        on = [ball for ball in outlook.game.on(state) if ball in layout.balls]
+        on = _kept_for_last(layout, on)
+        if not on:
+            break
+        best = _steady(outlook, layout, state, on, hand, effort, seed)
+        ball = best.ball if best is not None else max(on, key=lambda one: freedom(layout, one))
+        order.append(_entry(outlook, layout, state, ball, best, came, seed, first=not order))
+        end = best.landing if best is not None else _good_place(outlook, state)
+        came = _last_way(layout, best)
+        left = remaining(outlook.game, layout, state, ball)
+        if left is None:
+            break
+        state, balls = left
+        layout = _clear_of_balls(replace(layout, balls={CUE: end, **balls}))
+        if len(order) % RENEWED == 0 and outlook.ages:
+            outlook = make(layout, state)
+    return order
+
+
+def _steady(
+    outlook: Outlook, layout: Layout, state: RackState, on: list[str], hand: Hand, effort: Effort, seed: int
+) -> Best | None:
+    """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on
+    from.
+    """
+    found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
+
+    def goes_on(best: Best) -> float:
+        left = remaining(outlook.game, layout, state, best.ball)
+        if left is None:
+            return best.value
+        after, balls = left
+        there = replace(layout, balls={CUE: best.landing, **balls})
+        if first_overlap(there):
+            return 0.0
+        on = _kept_for_last(there, list(outlook.game.on(after)))
+        following = best_now(outlook, there, after, hand, effort, seed, on)
+        return best.pot * following[0].value if following else 0.0
+
+    return max(found, key=lambda one: (goes_on(one), one.value), default=None)
+
+
+def _clear_of_balls(layout: Layout) -> Layout:
+    """The cue ball moved out of a ball that has come back to its spot there."""
+    overlap = first_overlap(layout)
+    if overlap is None:
+        return layout
+    ground = Grid(layout.table, 25, 13).free_places(
+        np.array(list(layout.object_balls.values())), 2.1 * layout.table.radius
+    )
+    assert layout.cue is not None
+    x, y = min(ground.tolist(), key=lambda place: math.dist(place, layout.cue or (0.0, 0.0)))
+    return layout.placed(CUE, (x, y))
+
+
+def _entry(
+    outlook: Outlook, layout: Layout, state: RackState, ball: str, best: Best | None, came: float | None,
+    seed: int, *, first: bool,
+) -> Entry:  # fmt: skip
+    assert layout.cue is not None
+    turn = outlook.quick(state)
+    place = layout.cue
+    pocket = best.pocket if best is not None else _likeliest(layout, ball)
+    chart = outlook.run_map(turn.player, ball, state)
+    zone = _spot(place) if first else area_at(turn.grid, chart, place)
+    harmless = None if first or came is None else harmless_error(turn.grid, chart, place, came)
+    return Entry(
+        ball=ball,
+        pocket=pocket,
+        stroke=best.stroke if best is not None else None,
+        place=place,
+        zone=zone,
+        value=_value(outlook, layout, state, best, seed),
+        pot=best.pot if best is not None else 0.0,
+        angle=angle_from(layout, place, ball, POCKETS.index(pocket)),
+        harmless=harmless,
+    )
+
+
+def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None, seed: int) -> Rate:
+    """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
+    if best is None:
+        return Rate(0.0, 0.0, 0.0 if outlook.scale.points else 1.0, 0)
+    tried = tries_of(layout, best.stroke, outlook.hands[0], SAMPLES, seed, ball=best.ball)
+    played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
+    outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
+    worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
+    return mean_rate(np.where(outcome.pot | outcome.won, worth, 0.0), outlook.scale.points)
+
+
+def _kept_for_last(layout: Layout, on: list[str]) -> list[str]:
+    """Straight pool: the ball that opens the next rack is not played before it is the last."""
+    on = [ball for ball in on if ball in layout.balls]
+    if not traits_of(layout.discipline).goes_on or len(on) < 2:
+        return on
+    keep = break_ball(layout, on)
+    return [ball for ball in on if ball != keep]
+
+
+def break_ball(layout: Layout, balls: list[str]) -> str:
+    """The ball best placed to open the next rack: near the triangle's side, and free to be potted.
+
+    Common practice: beside or below the rack, a hand's breadth to two from it, with the rack on the far side of
+    the pocket's line.
+    """
+    table = layout.table
+    foot = (table.foot_spot, table.width / 2)
+
+    def worth(ball: str) -> float:
+        x, y = layout.balls[ball]
+        away = math.hypot((x - foot[0] - 2 * table.ball_diameter) * 0.8, y - foot[1])
+        return freedom(layout, ball) * math.exp(-(((away - 0.27) / 0.15) ** 2))
+
+    return max(balls, key=worth)
+
+
+def _likeliest(layout: Layout, ball: str) -> str:
+    x, y = layout.balls[ball]
+    return min(layout.table.pockets.values(), key=lambda pocket: math.dist((x, y), pocket.mouth)).name
+
+
+def _good_place(outlook: Outlook, state: RackState) -> Point:
+    """Where to go on from when no stroke was found: the best place for whatever follows."""
+    turn = outlook.quick(state)
+    x, y = turn.grid.places[int(np.argmax(turn.run))]
+    return float(x), float(y)
+
+
+def _last_way(layout: Layout, best: Best | None) -> float | None:
+    """Direction of the cue ball's last way to where it stops."""
+    if best is None:
+        return None
+    legs = simulate(layout, best.stroke).legs["cue"]
+    points = [(leg.place[0], leg.place[1]) for leg in legs]
+    far = next((p for p in reversed(points[:-1]) if math.dist(p, points[-1]) > 0.05), None)
+    return bearing(far, points[-1]) if far is not None else None
+
+
+def _spot(place: Point) -> Area:
+    """A small square: the cue ball is where it is."""
+    x, y = place
+    square = ((x - SPOT, y - SPOT), (x + SPOT, y - SPOT), (x + SPOT, y + SPOT), (x - SPOT, y + SPOT))
+    return Area("ideal", place, 4 * SPOT * SPOT, square)
+
+
+def who_could_run(outlook: Outlook, tries: int, seed: int = 0, threads: int = 1) -> Rate:
+    """How often the player of this outlook finishes from here, by rollouts; with ball in hand from the best
+    place.
+    """
+    layout = outlook.game.layout
+    if outlook.game.state.in_hand is not None or layout.cue is None:
+        layout = in_hand_layouts(outlook.game, outlook, 1)[0]
+    return run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads)

@@ -1,0 +1,1 @@
+"""Many pots at once: strokes, chances, grids of places, zones."""

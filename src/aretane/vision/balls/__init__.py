@@ -1,0 +1,1 @@
+"""Balls in a picture: found, told apart, named by what is seen."""

@@ -1,0 +1,106 @@
+"""What a ball's disc shows: how much of it is ivory, how much black, and the colour of the rest."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.vision.balls.finding import Candidate
+from aretane.vision.table.sight import Still
+
+INSIDE, BLURRED = 0.92, 0.8  # of the radius, less so many pixels: the rim mixes with the cloth
+LEAST = 0.55  # of the radius is looked at in any case
+LIT = 0.4  # of the radius below the centre: farther down a ball lies in its own shadow and mirrors the cloth
+BEFORE = 1.04  # radii: what a nearer ball covers
+FEWEST = 4  # pixels
+SHINE, PALE = 90.0, 14.0  # lightness and chroma of a lamp's image
+VIVID, BASE, FAINT = 0.27, 4.0, 11.0  # chroma beside lightness, and at least, of a coloured pixel
+DARK = 34.0  # lightness below which what has no colour is black
+SOME = 0.08  # of a disc: less colour is chance
+COLOURS = np.array([30.0, 14.0, 14.0])  # units of Lab in which colours differ
+
+
+@dataclass(frozen=True)
+class Appearance:
+    """The shares of ivory and of black; what is left is coloured. `colour` (Lab) is the median of that, or of all
+    where there is none."""
+
+    ivory: float
+    dark: float
+    colour: NDArray[np.float64]
+
+    @property
+    def coloured(self) -> float:
+        return max(0.0, 1.0 - self.ivory - self.dark)
+
+
+NOTHING = Appearance(0.0, 0.0, np.array([50.0, 0.0, 0.0]))
+
+
+def mean_of(looks: Sequence[Appearance]) -> Appearance:
+    """What a ball looks like over several looks, from whatever side."""
+    told = [one.colour for one in looks if one.coloured > SOME] or [one.colour for one in looks]
+    return Appearance(
+        float(np.mean([one.ivory for one in looks])),
+        float(np.mean([one.dark for one in looks])),
+        np.median(told, axis=0),
+    )
+
+
+def unlikeness(looks: Sequence[Appearance]) -> NDArray[np.float64]:
+    """How unlike each two balls are: 0 for the same, about 1 for a doubt, more for two balls."""
+    colours, ivory, dark, coloured = (
+        np.array([getattr(one, part) for one in looks]) for part in ("colour", "ivory", "dark", "coloured")
+    )
+    told = np.minimum(1.0, np.minimum.outer(coloured, coloured) / (2 * SOME))
+    colour = told * np.linalg.norm((colours[:, None] - colours) / COLOURS, axis=2)
+    shares = np.hypot(np.subtract.outer(ivory, ivory) / 0.4, np.subtract.outer(dark, dark) / 0.3)
+    return np.asarray(np.hypot(colour, shares))
+
+
+def appearances(still: Still, found: Sequence[Candidate]) -> list[Appearance]:
+    """Of every ball, by what nearer ones leave to be seen."""
+    return [_appearance(still, one, [other for other in found if _before(other, one)]) for one in found]
+
+
+def _before(other: Candidate, one: Candidate) -> bool:
+    """Whether another ball is nearer to the camera and may hide some of one."""
+    return other.radius > one.radius and math.dist(other.pixel, one.pixel) < BEFORE * other.radius + 2 * one.radius
+
+
+def _appearance(still: Still, one: Candidate, nearer: Sequence[Candidate]) -> Appearance:
+    u, v = np.array(one.pixel) - still.bed.corner
+    reach = max(1, int(np.ceil(one.radius)))
+    x0, y0 = max(0, int(u) - reach), max(0, int(v) - reach)
+    part = still.colours[y0 : int(v) + reach + 2, x0 : int(u) + reach + 2]
+    rows, columns = np.mgrid[y0 : y0 + part.shape[0], x0 : x0 + part.shape[1]]
+    inside = max(LEAST * one.radius, INSIDE * one.radius - BLURRED)
+    near = (np.hypot(columns - u, rows - v) < max(1.2, inside)) & (rows - v < LIT * one.radius)
+    free = near.copy()
+    for other in nearer:
+        x, y = np.array(other.pixel) - still.bed.corner
+        free &= np.hypot(columns - x, rows - y) > BEFORE * other.radius
+    pixels = part[free if free.sum() >= FEWEST else near].astype(np.float64)
+    return _shares(pixels) if len(pixels) else NOTHING
+
+
+def _shares(pixels: NDArray[np.float64]) -> Appearance:
+    light, chroma = pixels[:, 0], np.hypot(pixels[:, 1], pixels[:, 2])
+    plain = ~((light > SHINE) & (chroma < PALE))
+    white_all = plain.sum() < max(2, 0.25 * len(pixels))  # a white ball in full light
+    kept = pixels if white_all else pixels[plain]
+    light, chroma = (light, chroma) if white_all else (light[plain], chroma[plain])
+    coloured = chroma > np.maximum(FAINT, VIVID * (light + BASE))
+    dark = ~coloured & (light < DARK)
+    some = kept[coloured] if coloured.mean() > SOME else kept
+    return Appearance(float((~coloured & ~dark).mean()), float(dark.mean()), np.median(some, axis=0))
+
+
+def lightest(looks: Sequence[Appearance]) -> Appearance | None:
+    """The whitest ball, if one is white all over."""
+    whitest = max(looks, key=lambda look: look.ivory, default=None)
+    return whitest if whitest is not None and whitest.ivory > 0.9 else None

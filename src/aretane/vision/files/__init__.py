@@ -1,0 +1,1 @@
+"""Recordings as files: opened, probed, decoded, converted."""

@@ -1,0 +1,188 @@
+"""The questions asked of a recording: which balls are there at a moment, and which shots does it hold."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from aretane.core.errors import InputError
+from aretane.core.table import Point, Table
+from aretane.vision.balls.appearance import Appearance, appearances
+from aretane.vision.balls.ball_sets import BALL_SETS
+from aretane.vision.balls.finding import Candidate, Search, find_balls, lamp_in
+from aretane.vision.balls.hands import borne_out
+from aretane.vision.balls.identity import names_for
+from aretane.vision.balls.racks import with_rack
+from aretane.vision.balls.spacing import apart
+from aretane.vision.files.frames import picture_at, rhythm_of
+from aretane.vision.shots.found_data import summary_of
+from aretane.vision.shots.part import Wanted, camera_of, read_part
+from aretane.vision.table.camera import Camera
+from aretane.vision.table.cloth import SMALLEST, Image, ball_radius
+from aretane.vision.table.corners import fit_of_marks
+from aretane.vision.table.fixtures import without_fixtures
+from aretane.vision.table.registration import Registrar, same_view, straightened
+from aretane.vision.table.sight import Still, prepare
+
+LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
+SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near to the best fit is good enough
+APART_BY, FEW = 2.0, 1.05  # seconds, and pictures, from one to the next that may show what somebody is near
+LONG, PARTS = 120.0, 6  # seconds: in a longer recording nothing but a fixture is seen in so many parts
+STEPS = (-1, 1, -2, 2, -4)  # of that, from the picture that is asked about
+PART = 60.0  # seconds of recording between two words about progress
+
+
+@dataclass(frozen=True)
+class Ball:
+    """A ball with its name. Of balls that are alike names are given as they come."""
+
+    name: str
+    confidence: float
+    candidate: Candidate
+    appearance: Appearance
+    racked: bool
+
+
+def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball], Camera, float]:
+    """The balls that stand at a moment, the camera, and the time of the picture that was looked at."""
+    path, table = Path(wanted.path), wanted.table
+    time, shown = picture_at(path, at)
+    size = (shown.shape[1], shown.shape[0])
+    camera = camera_of(wanted, table, size)
+    still = prepare(_registered(wanted, table, camera, shown), table, camera)
+    _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
+    search = Search(still, table, camera, lamp_in(still, table, camera))
+    found = find_balls(still, table, camera, search.lamp)
+    found = borne_out(found, search, _stills_about(path, time, shown, search))
+    found = without_fixtures(found, search, _stills_of_all(path, time, shown, search))
+    found, racked = with_rack(found, still, table, camera, wanted.ball_set)
+    looks = appearances(still, found)
+    places = apart([one.place for one in found], table)
+    found = [replace(one, place=place) for one, place in zip(found, places, strict=True)]
+    named = names_for(looks, balls)
+    told = [Ball(*named[n], one, looks[n], racked) for n, one in enumerate(found) if n in named]
+    return told, camera, time
+
+
+def _stills_about(path: Path, time: float, shown: Image, search: Search) -> Iterator[tuple[bool, Still]]:
+    """The same table some seconds earlier and later (True), or some pictures if there are few."""
+    rhythm = rhythm_of(path)
+    step = max(APART_BY, FEW / rhythm.rate) if rhythm.rate > 0 else math.inf
+    for at, still in _stills_at([time + steps * step for steps in STEPS], path, time, shown, search):
+        yield at > time, still
+
+
+def _stills_of_all(path: Path, time: float, shown: Image, search: Search) -> Iterator[Still]:
+    """The same table in all parts of a long recording."""
+    rhythm = rhythm_of(path)
+    if rhythm.last - rhythm.first > LONG:
+        times = rhythm.first + np.linspace(0.05, 0.95, PARTS) * (rhythm.last - rhythm.first)
+        for _, still in _stills_at([float(at) for at in times], path, time, shown, search):
+            yield still
+
+
+def _stills_at(
+    times: Sequence[float], path: Path, time: float, shown: Image, search: Search
+) -> Iterator[tuple[float, Still]]:
+    """The same view at other times, each once."""
+    registrar = Registrar(shown, search.table, search.camera)
+    for at, other in same_view(path, times, time, shown, registrar):
+        yield at, prepare(other, search.table, search.camera, search.still.bed)
+
+
+def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:
+    """The picture as the camera would have taken it when the table was marked."""
+    if wanted.marked_at is None:
+        return shown
+    _, marked = picture_at(Path(wanted.path), wanted.marked_at)
+    if marked.shape != shown.shape:
+        raise InputError("at", "the picture has another size here than where the table was marked; mark it here")
+    registrar = Registrar(marked, table, camera)
+    if not registrar.able:
+        return shown
+    warp = registrar.register(shown)
+    if warp is None:
+        raise InputError("at", "this is another view than the marked one; mark the table here")
+    return straightened(shown, warp)
+
+
+def balls_at(
+    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Any, ball_set: str
+) -> dict[str, Any]:
+    """The answer of `video balls`."""
+    if not at >= 0:
+        raise InputError("at", "must be a time of the recording in seconds")
+    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=None)
+    told, camera, _ = balls_in(wanted, at, BALL_SETS[ball_set])
+    return {
+        "balls": [
+            {
+                "id": one.name,
+                "confidence": round(one.confidence, 3),
+                "x": round(one.candidate.place[0], 4),
+                "y": round(one.candidate.place[1], 4),
+                "sigma": round(one.candidate.sigma, 4),
+                "pixel": [round(one.candidate.pixel[0], 1), round(one.candidate.pixel[1], 1)],
+                "racked": one.racked,
+            }
+            for one in told
+        ],
+        "camera": {"error_px": round(camera.error_px, 3), "focal_px": round(camera.focal, 1)},
+    }
+
+
+def shots_of(
+    path: Path,
+    table: Table,
+    marks: Mapping[str, Point],
+    picture: Any,
+    ball_set: str,
+    progress: Callable[[float], None] | None = None,
+) -> dict[str, Any]:
+    """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them."""
+    rhythm = rhythm_of(path)
+    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
+    if rhythm.rate > 0:
+        wanted = replace(wanted, marked_at=_view_of_marks(wanted))
+    watch, time, over = None, rhythm.first, False
+    found: list[Any] = []
+    while not over:
+        part = read_part(wanted, watch, time, PART)
+        watch, time, over = part.watch, part.reached, part.over
+        found += part.shots
+        if progress is not None:
+            progress(min(time, rhythm.last))
+    told = [summary_of(shot) for shot in found]
+    return {
+        "frames_per_second": round(rhythm.rate, 3),
+        "shots": [shot for shot in told if shot["kind"] == "shot"],
+        "others": [shot for shot in told if shot["kind"] != "shot"],
+    }
+
+
+def _view_of_marks(wanted: Wanted) -> float:
+    """The first time at which the marks fit the picture nearly as well as they ever do.
+
+    Recordings begin with titles, talk and other views.
+    """
+    rhythm = rhythm_of(Path(wanted.path))
+    fits = []
+    for share in np.linspace(0.0, 0.97, SAMPLES):
+        time, shown = picture_at(Path(wanted.path), rhythm.first + share * (rhythm.last - rhythm.first))
+        camera = camera_of(wanted, wanted.table, (shown.shape[1], shown.shape[0]))
+        fits.append((time, fit_of_marks(shown, wanted.table, camera)))
+    best = max(fit for _, fit in fits)
+    return next(time for time, fit in fits if fit >= NEARLY * best)
+
+
+def _refuse_nonsense(bed: float, table: Table, camera: Camera) -> None:
+    if bed < LEAST_BED:
+        raise InputError("corners", "the table they mark is too small in this picture to see its balls")
+    middle = (table.length / 2, table.width / 2)
+    if ball_radius(camera, middle, table.radius) < SMALLEST:
+        raise InputError("corners", "the balls are smaller than six pixels: film from nearer, or larger")

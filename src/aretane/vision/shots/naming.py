@@ -1,0 +1,149 @@
+"""Names for the balls of a reading, all at once: by what each looks like and by what balls can do.
+
+A ball that stands is a track; when it has moved it is a new one. The names of all tracks of a rack are found
+together, at the least total cost: how unlike that ball each looks, and what balls seldom do. No two tracks that are
+seen at a time have one name; a ball that is gone does not come back, but for the cue ball; every shot moves the cue
+ball. What the coach has named stays so, and the rest is told anew around it.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.core.ball import CUE
+from aretane.vision.balls.appearance import Appearance, mean_of, unlikeness
+from aretane.vision.balls.identity import ROUNDS, Light, confidence, costs_under, first_light, light_of, same
+from aretane.vision.shots.exchange import Naming, Task
+from aretane.vision.shots.watch import Placed, Shot
+
+RETURNED = 1.5  # of cost: a ball that was not there a shot before, or is thought to stand elsewhere still
+RESTED = 3.0  # of cost: the cue ball lies still in a shot
+OTHERWISE, AT_MOST = 0.4, 2.0  # of the unlikeness between a ball's looks before and after a shot, which is no more
+FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as many as this share of tracks has not
+NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
+BY_HAND = 200.0  # of cost: other than the coach has said
+
+Names = dict[int, tuple[str, float]]
+
+
+@dataclass(frozen=True)
+class Stay:
+    """A track: the layouts from `first` to `last` in which it is seen, and to `kept`, in which it is thought to be;
+    what it looks like and how many looks that are; and the shots through which it lay still."""
+
+    track: int
+    first: int
+    last: int
+    kept: int
+    look: Appearance
+    hits: int
+    rests: int
+
+
+def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
+    """Ball and confidence for each track of one rack's shots, which are in the order of time.
+
+    `balls` are the names that there are, `pinned` what the coach has said, the oldest first. Tracks that are like
+    no ball have none.
+    """
+    stays = _stays(shots)
+    if not stays:
+        return {}
+    known = {stay.track for stay in stays}
+    pinned = {track: ball for track, ball in pinned.items() if track in known}
+    looks = [stay.look for stay in stays]
+    names = [*balls, *[""] * (SPARE + max(0, _most_at_once(stays) - len(balls)))]
+    light = first_light(looks)
+    nothing: Mapping[int, str] = {}
+    naming = Naming(_task(stays, names, _costs(stays, names, light, nothing)))
+    for said in (nothing, pinned) if pinned else (nothing,):  # a word changes what hangs on it, and no more
+        for _ in range(ROUNDS):
+            naming.reprice(_costs(stays, names, light, said))
+            naming.improve()
+            told = [names[name] for name in naming.names]
+            light = light_of(looks, {n: ball for n, ball in enumerate(told) if ball}, light)
+    return {
+        stay.track: (names[name], 1.0 if pinned.get(stay.track) == names[name] else confidence(margin))
+        for stay, name, margin in zip(stays, naming.names, naming.margins(), strict=True)
+        if names[name]
+    }
+
+
+def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
+    """A new rack's layouts: what stood before it belongs to the one before."""
+    return (shot.after,) if shot.kind == "re-rack" else (shot.before, shot.after)
+
+
+def once(layout: Sequence[Placed], names: Names) -> list[Placed]:
+    """Those that have a name, each name once: of two the newer, since the other has not been seen for longer."""
+    newest = {names[track][0]: track for track in sorted(one.track for one in layout) if track in names}
+    return [one for one in layout if one.track in newest.values()]
+
+
+def _stays(shots: Sequence[Shot]) -> list[Stay]:
+    """All tracks whose looks are known, in the order of time."""
+    found: dict[int, list[tuple[int, Placed]]] = {}
+    for number, layout in enumerate(layout for shot in shots for layout in layouts_of(shot)):
+        for one in layout:
+            if one.appearance is not None:
+                found.setdefault(one.track, []).append((number, one))
+    rests = Counter(
+        track
+        for shot in shots
+        if shot.kind == "shot" and shot.left
+        for track in {one.track for one in shot.before} & {one.track for one in shot.after} - {*shot.left}
+    )
+    stays = [
+        Stay(
+            track,
+            first=placed[0][0],
+            last=max([number for number, one in placed if one.seen], default=placed[0][0]),
+            kept=placed[-1][0],
+            look=mean_of([one.appearance for _, one in placed if one.appearance is not None]),
+            hits=max(one.hits for _, one in placed),
+            rests=rests[track],
+        )
+        for track, placed in found.items()
+    ]
+    return sorted(stays, key=lambda stay: (stay.first, stay.track))
+
+
+def _most_at_once(stays: Sequence[Stay]) -> int:
+    return max(sum(one.first <= stay.first <= one.last for one in stays) for stay in stays)
+
+
+def _costs(
+    stays: Sequence[Stay], names: Sequence[str], light: Light, pinned: Mapping[int, str]
+) -> NDArray[np.float64]:
+    """Of each name for each track: how unlike that ball it looks under this light."""
+    balls = [name for name in names if name]
+    costs = np.full((len(stays), len(names)), NAMELESS)
+    costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls)
+    costs *= _trust(stays)[:, None]
+    costs[:, balls.index(CUE)] += [RESTED * stay.rests for stay in stays]
+    rows = {stay.track: row for row, stay in enumerate(stays)}
+    for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
+        costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
+    return costs
+
+
+def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
+    """How far the looks of each are to be trusted, 0 to 1: what came and went has been seen a few times only."""
+    hits = np.array([stay.hits for stay in stays], np.float64)
+    return np.asarray(np.minimum(1.0, hits / min(FULLY, np.quantile(hits, MANY))))
+
+
+def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64]) -> Task:
+    """Who may have one name, and what it costs that two tracks are one ball."""
+    off = OTHERWISE * np.minimum(AT_MOST, unlikeness([stay.look for stay in stays]))
+    first, kept = (np.array([getattr(stay, end) for stay in stays]) for end in ("first", "kept"))
+    away = first != kept[:, None] + 1  # for a while, or thought to stand elsewhere still
+    pairs = [(a, b) for a, b in combinations(range(len(names)), 2) if not same(names[a], names[b])]
+    linked = [name not in ("", CUE) for name in names]
+    return Task(costs, [(stay.first, stay.last) for stay in stays], off + RETURNED * away, linked, pairs)

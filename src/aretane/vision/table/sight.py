@@ -1,0 +1,172 @@
+"""A picture prepared for looking: what is foreground, and where colours change.
+
+All arrays cover the part of the picture that holds the bed (`bed.box`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from aretane.core.table import Table
+from aretane.vision.table.camera import Camera
+from aretane.vision.table.cloth import Array, Bed, Cloth, Image, Mask, bed_of, cloth_colour, contrast, lab, surely
+from aretane.vision.table.drawn import drawn
+
+LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
+EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
+ROUND = np.ones((5, 5), np.uint8)  # pixels round a drawn line that its colour may have reached
+GLINT = 0.9  # ball radii: the breadth of a lamp's image at most
+SHINE = 40.0  # units of lightness above the cloth's that are full light
+THIN = 0.55  # ball radii: half the breadth of what counts as a cue
+BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
+ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
+LIMB = 6.0  # ball radii that a hand reaches beyond the broad part of an arm
+DULL = 0.17  # of that: a weaker edge is noise
+
+
+@dataclass(frozen=True)
+class Still:
+    """`known` is 0 outside of the bed and under lines that somebody drew. `contrast` is how far from cloth a pixel
+    is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without;
+    `brighter` how much brighter than cloth. `glints` is how
+    much lighter a spot smaller than a ball is than what is round it, in units of lightness.
+
+    `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `people` is
+    1 where foreground that comes in from outside is too broad for a ball, `limbs` where it hangs together with
+    what comes in from outside at all.
+    """
+
+    colours: Array
+    contrast: Array
+    foreground: Array
+    unlike: Array
+    brighter: Array
+    glints: Array
+    edges: tuple[Array, Array]
+    people: Array
+    limbs: Array
+    known: Array
+    bed: Bed
+    cloth: Cloth
+
+
+def prepare(
+    picture: Image, table: Table, camera: Camera, bed: Bed | None = None, cloth: Cloth | None = None
+) -> Still:
+    """A whole picture (blue, green, red) made ready; `cloth` is what its cloth looks like, if that is known."""
+    bed = bed or bed_of(table, camera, (picture.shape[1], picture.shape[0]))
+    colours = lab(bed.crop(picture))
+    told = cloth or cloth_colour(colours, bed)
+    plain, threshold = told.colour, told.threshold
+    lenient, strict = contrast(colours, plain, bed)
+    shown, unlike = surely(lenient, threshold), surely(strict, threshold)
+    lines, people, limbs = _over(colours, shown, unlike, lenient / threshold, bed)
+    known = np.where(bed.seen & ~lines, np.float32(1), np.float32(0))
+    brighter = np.clip((colours[..., 0] - plain[..., 0]) / SHINE, 0.0, 1.0) * known
+    return Still(
+        colours,
+        lenient / threshold,
+        shown * known,
+        unlike * known,
+        brighter,
+        _glints(colours[..., 0], bed),
+        _edges(colours, known),
+        people,
+        limbs,
+        known,
+        bed,
+        told,
+    )
+
+
+def _over(colours: Array, shown: Array, unlike: Array, contrast: Array, bed: Bed) -> tuple[Mask, Array, Array]:
+    """What lies over table and balls: drawn lines, somebody's broad parts, and all that hangs on these."""
+    step, coarse = bed.coarse
+    some = (slice(None, None, step),) * 2
+    shown, unlike = shown[some], unlike[some]
+    solid = np.where(coarse.cloth, unlike, shown) * coarse.seen
+    people, limbs = _people(solid, coarse)
+    lines = drawn(np.ascontiguousarray(colours[some]), shown > 0.5, contrast[some], people > 0, coarse)
+    if lines.any():
+        people, limbs = _people(solid * ~lines, coarse)
+    height, width = bed.cloth.shape
+
+    def whole(part: Array) -> Array:
+        large = cv2.resize(part, None, fx=step, fy=step, interpolation=cv2.INTER_NEAREST)
+        return np.asarray(large[:height, :width], np.float32)
+
+    return cv2.dilate(whole(lines.astype(np.float32)), ROUND) > 0.5, whole(people), whole(limbs)
+
+
+def _glints(lightness: Array, bed: Bed) -> Array:
+    """Small light spots: what a morphological opening takes away (Serra 1982, the top hat)."""
+    breadth = max(3, round(GLINT * bed.radius) + 1)
+    round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (breadth, breadth))
+    whole = np.round(lightness * 2.55).astype(np.uint8)  # as the picture has it, and quicker
+    return cv2.morphologyEx(whole, cv2.MORPH_TOPHAT, round_one) * np.float32(1 / 2.55)
+
+
+def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
+    """Gradients of the channel that changes most at each pixel."""
+    u, v, most = (np.zeros(known.shape, np.float32) for _ in range(3))
+    for channel, weight in zip(cv2.split(colours), (LIGHT, 1.0, 1.0), strict=True):
+        soft = cv2.GaussianBlur(channel, (3, 3), 0.8)
+        across = cv2.Scharr(soft, cv2.CV_32F, 1, 0, scale=weight / (32 * EDGE))
+        down = cv2.Scharr(soft, cv2.CV_32F, 0, 1, scale=weight / (32 * EDGE))
+        size = cv2.magnitude(across, down)
+        more = cv2.compare(size, most, cv2.CMP_GT)
+        for kept, new in ((u, across), (v, down), (most, size)):
+            cv2.copyTo(new, more, kept)
+    limited = known * np.where(most > DULL, np.minimum(most, 1.0) / np.maximum(most, 1e-6), 0.0)
+    return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
+
+
+def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
+    """Bodies and arms: parts of blobs that leave the bed in which a disc broader than a ball has room; and all that
+    hangs on these blobs.
+
+    What hangs on somebody by something as thin as a cue is not they.
+    """
+    solid = (shown > 0.5).astype(np.uint8)
+    inner = cv2.erode(bed.seen.astype(np.uint8), np.ones((5, 5), np.uint8), borderValue=0).astype(bool)
+    rim = bed.seen & ~inner
+    limbs = _leaving(solid, rim)
+    thick = cv2.distanceTransform(solid, cv2.DIST_L2, 3) > THIN * bed.radii
+    reach = cv2.distanceTransform((~thick).astype(np.uint8), cv2.DIST_L2, 3)
+    opened = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
+    outsider = _leaving(opened, rim) | _entering(opened, bed)
+    broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
+    if not broad.any():
+        return np.zeros(shown.shape, np.float32), np.zeros(shown.shape, np.float32)
+    away = cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3)
+    theirs = (outsider & (away < BROAD * bed.radii)).astype(np.float32)
+    return theirs, ((limbs | _holding(solid, broad)) & (away < LIMB * bed.radii)).astype(np.float32)
+
+
+def _leaving(solid: Image, rim: Mask) -> Mask:
+    """The blobs that reach the rim."""
+    _, labels = cv2.connectedComponents(solid, connectivity=4)
+    leaving = np.unique(labels[rim])
+    return np.isin(labels, leaving[leaving > 0])
+
+
+def _entering(solid: Image, bed: Bed) -> Mask:
+    """The blobs that cross the edge of the cloth in greater breadth than balls: on the cushion beyond, somebody in
+    dark clothes may look like its shadow."""
+    inner = cv2.erode(bed.cloth.astype(np.uint8), np.ones((3, 3), np.uint8), borderValue=0).astype(bool)
+    edge = bed.cloth & ~inner
+    _, labels = cv2.connectedComponents(solid * bed.cloth, connectivity=4)
+    breadth = np.bincount(labels[edge], 1 / np.maximum(bed.radii[edge], 1.0), labels.max() + 1)
+    wide = breadth > ENTRY
+    wide[0] = False
+    return np.asarray(wide[labels])
+
+
+def _holding(solid: Image, broad: Mask) -> Mask:
+    """The blobs that hold something of these."""
+    _, labels = cv2.connectedComponents(solid, connectivity=4)
+    held = np.unique(labels[broad])
+    return np.isin(labels, held[held > 0])
