@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import shutil
+import subprocess
+import sys
 import tempfile
 import threading
 import uuid
@@ -89,6 +91,21 @@ def scope(app, database):
 
     with database.transaction() as db:
         return coach(db)
+
+
+@pytest.fixture
+def here(monkeypatch, capsys):
+    """The same command within this process: a start of Python for each would take most of the time."""
+    from aretane.cli import main
+
+    def run(*arguments):
+        monkeypatch.setattr(sys, "argv", ["aretane", *map(str, arguments)])
+        capsys.readouterr()
+        code = main()
+        said = capsys.readouterr()
+        return subprocess.CompletedProcess(arguments, code, said.out, said.err)
+
+    return run
 
 
 class Client:

@@ -11,7 +11,7 @@ import pytest
 from click.testing import CliRunner
 
 from aretane import planning_bench, simulator_bench
-from aretane.cli import commands, main
+from aretane.cli import commands
 from aretane.settings import ROOT
 from aretane.store.private_server import PrivateServer
 from tests.conftest import DEMO
@@ -23,20 +23,6 @@ def aretane(*arguments, **environment):
         [sys.executable, ROOT / "aretane", *map(str, arguments)],
         capture_output=True, text=True, check=False, env={**os.environ, **environment}, timeout=120,
     )  # fmt: skip
-
-
-@pytest.fixture
-def here(monkeypatch, capsys):
-    """The same command within this process: a start of Python for each would take most of the time."""
-
-    def run(*arguments):
-        monkeypatch.setattr(sys, "argv", ["aretane", *map(str, arguments)])
-        capsys.readouterr()
-        code = main()
-        said = capsys.readouterr()
-        return subprocess.CompletedProcess(arguments, code, said.out, said.err)
-
-    return run
 
 
 @pytest.fixture

@@ -7,7 +7,7 @@ import json
 import pytest
 
 from tests.formats.test_formats import LAYOUT
-from tests.test_command_line import aretane, refused
+from tests.test_command_line import refused
 
 RACK = {
     **LAYOUT,
@@ -29,8 +29,8 @@ def rack(tmp_path):
     return write
 
 
-def test_options_keep_to_the_contract(rack):
-    done = aretane("options", rack(), "--player", "professional", "--effort", "glance")
+def test_options_keep_to_the_contract(here, rack):
+    done = here("options", rack(), "--player", "professional", "--effort", "glance")
     assert (done.returncode, done.stderr) == (0, "")
     answer = json.loads(done.stdout)
     wins = [option["win"] for option in answer["options"]]
@@ -66,20 +66,20 @@ def test_options_keep_to_the_contract(rack):
     )
 
 
-def test_an_options_stroke_played_again_pots_as_often_as_it_says(rack, tmp_path):
+def test_an_options_stroke_played_again_pots_as_often_as_it_says(here, rack, tmp_path):
     path = rack()
-    best = json.loads(aretane("options", path, "--player", "professional").stdout)["options"][0]
+    best = json.loads(here("options", path, "--player", "professional").stdout)["options"][0]
     stroke = tmp_path / "stroke.json"
     stroke.write_text(json.dumps(best["stroke"]))
     again = json.loads(
-        aretane("simulate", path, stroke, "--samples", 4000, "--player", "professional", "--seed", 9).stdout
+        here("simulate", path, stroke, "--samples", 4000, "--player", "professional", "--seed", 9).stdout
     )
     assert again["pot"]["low"] - 0.04 < best["pot"]["p"] < again["pot"]["high"] + 0.04
 
 
-def test_a_plan_keeps_to_the_contract_and_repeats(rack):
+def test_a_plan_keeps_to_the_contract_and_repeats(here, rack):
     path = rack()
-    done = aretane("plan", path, "--player", "professional", "--effort", "glance")
+    done = here("plan", path, "--player", "professional", "--effort", "glance")
     assert (done.returncode, done.stderr) == (0, "")
     answer = json.loads(done.stdout)
     assert [entry["ball"] for entry in answer["order"]] == ["7", "8", "9"]
@@ -90,27 +90,27 @@ def test_a_plan_keeps_to_the_contract_and_repeats(rack):
     assert 0 <= answer["key_shot"] < 3
     assert set(answer["run_out"]) == RATE
     assert (answer["break_ball"], answer["key_ball"]) == (None, "8")
-    assert aretane("plan", path, "--player", "professional", "--effort", "glance").stdout == done.stdout
+    assert here("plan", path, "--player", "professional", "--effort", "glance").stdout == done.stdout
 
 
-def test_straight_pool_has_runs_and_no_racks_to_win(rack):
-    path = rack(discipline="straight-pool")
-    answer = json.loads(aretane("options", path, "--effort", "glance").stdout)
+def test_straight_pool_has_runs_and_no_racks_to_win(here, rack):
+    path = rack(discipline="straight-pool", balls={ball: RACK["balls"][ball] for ball in ("cue", "8", "9")})
+    answer = json.loads(here("options", path, "--effort", "glance").stdout)
     assert all(option["win"] is None and option["run"] >= 0 for option in answer["options"])
-    assert json.loads(aretane("plan", path, "--effort", "glance").stdout)["break_ball"] is not None
+    assert json.loads(here("plan", path, "--effort", "glance").stdout)["break_ball"] is not None
 
 
-def test_ball_in_hand_gives_every_stroke_its_place(rack):
+def test_ball_in_hand_gives_every_stroke_its_place(here, rack):
     balls = {ball: place for ball, place in RACK["balls"].items() if ball != "cue"}
     path = rack(balls=balls, state={"ball_in_hand": "behind-line"})
-    answer = json.loads(aretane("options", path, "--effort", "glance").stdout)
+    answer = json.loads(here("options", path, "--effort", "glance").stdout)
     assert all(option["stroke"]["place"][0] <= 0.64 for option in answer["options"])
 
 
-def test_bad_input_is_one_line(rack, tmp_path):
-    assert "--player" in refused(aretane("options", rack(), "--player", "nobody"))
+def test_bad_input_is_one_line(here, rack, tmp_path):
+    assert "--player" in refused(here("options", rack(), "--player", "nobody"))
     hand = tmp_path / "hand.json"
     hand.write_text('{"aim_deg": -1, "speed": 0.1, "side": 0, "height": 0}')
-    assert "aim_deg" in refused(aretane("plan", rack(), "--player", hand))
-    assert "balls" in refused(aretane("options", rack(balls={"cue": [1.0, 0.5]})))
-    assert "ball" in refused(aretane("plan", rack(balls={"cue": [1.0, 0.5], "9": [1.01, 0.5]})))
+    assert "aim_deg" in refused(here("plan", rack(), "--player", hand))
+    assert "balls" in refused(here("options", rack(balls={"cue": [1.0, 0.5]})))
+    assert "ball" in refused(here("plan", rack(balls={"cue": [1.0, 0.5], "9": [1.01, 0.5]})))
