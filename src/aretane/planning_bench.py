@@ -13,7 +13,7 @@ import numpy as np
 
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.physics.compiled import Floats
-from aretane.core.planning.choices.options import arranged, options_for, outlook_for, tasks_for, valued
+from aretane.core.planning.choices.options import arranged, options_for, outlook_for, pot_tasks, tasks_for, valued
 from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.outlook import Outlook, game_of
 from aretane.core.planning.outlook.rollout import run_outs
@@ -125,7 +125,7 @@ def _map(layout: Layout, effort: Effort) -> object:
 
 def _first_options(layout: Layout) -> object:
     view = _map(layout, GLANCE)
-    return [valued(view, task, GLANCE, 0, THREADS) for task in tasks_for(view, GLANCE, THREADS)[:4]]  # type: ignore[arg-type]
+    return [valued(view, task, GLANCE, 0, THREADS) for task in pot_tasks(view, GLANCE)[:4]]  # type: ignore[arg-type]
 
 
 def _rack(balls: int, seed: int) -> Layout:

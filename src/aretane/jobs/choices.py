@@ -142,13 +142,21 @@ class Choices:
                 body["answer"] = push_answer(outlook)
             body["level"] = level
             yield base + 0.2 * share, body
-            tasks, found = self._part(find, wanted, level, outlook)
-            for begin in range(0, len(tasks), CHUNK):
-                found += self._part(value, wanted, level, outlook, tasks[begin : begin + CHUNK])
-                if number == 0 or begin + CHUNK >= len(tasks):
+            found: list[Any] = []
+            tasks = pots = self._part(find_pots, wanted, level, outlook)
+            searched = False  # for what is no plain pot: those are shown first, the rest takes a while to find
+            while tasks or not searched:
+                if not searched and (number > 0 or found or not tasks):
+                    more, pushes = self._part(find_others, wanted, level, outlook, pots)
+                    tasks, found, searched = tasks + more, found + pushes, True
+                part, tasks = tasks[:CHUNK], tasks[CHUNK:]
+                found += self._part(value, wanted, level, outlook, part)
+                over = searched and not tasks
+                if number == 0 or over:
                     body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
-                    body["options"]["complete"] = begin + CHUNK >= len(tasks)
-                yield base + share * (0.25 + 0.5 * (begin + CHUNK) / (len(tasks) + CHUNK)), body
+                    body["options"]["complete"] = over
+                left = len(tasks) + (CHUNK if searched else 4 * CHUNK)
+                yield base + share * (0.25 + 0.5 * len(found) / (len(found) + left)), body
             found = self._part(played, level, outlook, found)
             body["options"] = options_as_data(arranged(outlook, found), wanted.layout.discipline)
             body["options"]["complete"] = True
@@ -203,10 +211,10 @@ def make_outlook(wanted: Wanted, level: str) -> tuple[Any, list[Body]]:
     return outlook, maps_as_data(outlook)
 
 
-def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]]:
-    """Strokes to value, and the push-outs, which are valued at once."""
+def find_pots(wanted: Wanted, level: str, outlook: Any) -> list[Any]:
+    """The drawn strokes and the plain pots to value."""
     from aretane.core.physics.stroke import check_stroke
-    from aretane.core.planning.choices.options import Task, pushed, tasks_for
+    from aretane.core.planning.choices.options import Task, pot_tasks
     from aretane.core.planning.choices.search import Idea
     from aretane.core.planning.pots.strokes import EFFORTS
 
@@ -214,8 +222,17 @@ def find(wanted: Wanted, level: str, outlook: Any) -> tuple[list[Any], list[Any]
     for one in wanted.drawn:
         place = check_stroke(wanted.layout, one.stroke)
         tasks.append(Task(place, Idea(_meant(place, one), one.ball, one.pocket), one.source))
+    return tasks + pot_tasks(outlook, EFFORTS[level], wanted.handed)
+
+
+def find_others(wanted: Wanted, level: str, outlook: Any, pots: list[Any]) -> tuple[list[Any], list[Any]]:
+    """Everything else to value, and the push-outs, which are valued at once."""
+    from aretane.core.planning.choices.options import other_tasks, pushed
+    from aretane.core.planning.pots.strokes import EFFORTS
+
     effort = EFFORTS[level]
-    return tasks + tasks_for(outlook, effort, THREADS, wanted.handed), pushed(outlook, effort, SEED)
+    plain = [task for task in pots if task.source is None]
+    return other_tasks(outlook, effort, plain, THREADS), pushed(outlook, effort, SEED)
 
 
 def _meant(layout: Layout, drawn: Drawn) -> Stroke:

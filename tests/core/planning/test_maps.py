@@ -1,8 +1,11 @@
 """Position maps: judgements of the trade ("common practice"), and full rollouts as the measure of their error."""
 
+import math
+
 import numpy as np
 import pytest
 
+from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.rollout import run_outs
 from aretane.core.planning.pots.strokes import COARSE
 from aretane.core.planning.pots.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
@@ -100,11 +103,14 @@ def test_zones_lie_where_the_map_is_high():
     assert area_at(grid, values, best) is not None
 
 
-def test_the_harmless_error_is_the_one_that_leaves_more():
-    view = outlook(nine_ball(b9=(2.0, 0.85)), PROFESSIONAL)
-    chart = run_map(view, "9")
-    found = harmless_error(chart.grid, chart.value, (1.6, 0.65), 0.0)
-    assert found.error == ("long" if found.long > found.short else "short")
+@pytest.mark.parametrize(
+    ("slope", "way", "error"), [(0.3, 0.0, "long"), (0.3, math.pi, "short"), (0.0, 0.0, "either")]
+)
+def test_the_harmless_error_is_the_one_that_leaves_more(slope, way, error):
+    """On a map that rises towards the foot: running on is better towards it, staying short away from it."""
+    grid = grid_for(nine_ball(b9=(2.0, 0.85)), COARSE)
+    values = (0.4 + slope * grid.places[:, 0] / 2.54).reshape(grid.columns, grid.rows)
+    assert harmless_error(grid, values, (1.2, 0.65), way).error == error
 
 
 def test_the_cut_from_a_place_is_read_for_the_planned_pocket():

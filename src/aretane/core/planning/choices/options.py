@@ -108,17 +108,36 @@ def playable(game: Game) -> None:
 
 def tasks_for(outlook: Outlook, effort: Effort, threads: int = 1, handed: str = "right") -> list[Task]:
     """The strokes worth valuing, the likeliest first."""
+    pots = pot_tasks(outlook, effort, handed)
+    return [*pots, *other_tasks(outlook, effort, pots, threads)]
+
+
+def pot_tasks(outlook: Outlook, effort: Effort, handed: str = "right") -> list[Task]:
+    """The plain pots worth valuing, quickly found from the maps."""
     game = outlook.game
     if game.state.in_hand is None:
-        pots = pot_ideas(outlook, game.layout, effort, MOST_POTS, handed)
-        others = _others(outlook, game.layout, effort, pots, threads, jumps=not pots)
-        return [Task(game.layout, idea) for idea in (*pots, *others)]
-    places = in_hand_layouts(game, outlook, 5 if effort.level else 4)
+        return [Task(game.layout, idea) for idea in pot_ideas(outlook, game.layout, effort, MOST_POTS, handed)]
+    places = _places(outlook, effort)
+    return [Task(place, idea) for place in places for idea in pot_ideas(outlook, place, effort, 3, handed)]
+
+
+def other_tasks(outlook: Outlook, effort: Effort, pots: Sequence[Task], threads: int = 1) -> list[Task]:
+    """Everything that is no plain pot: other ways to pot, safeties, kicks, jumps."""
+    game = outlook.game
+    if game.state.in_hand is None:
+        ideas = [task.idea for task in pots]
+        found = _others(outlook, game.layout, effort, ideas, threads, jumps=not ideas)
+        return [Task(game.layout, idea) for idea in found]
+    place = _places(outlook, effort)[0]
+    return [Task(place, idea) for idea in _others(outlook, place, effort, [], threads, jumps=False)]
+
+
+def _places(outlook: Outlook, effort: Effort) -> list[Layout]:
+    """With ball in hand: the layouts that it is worth playing from."""
+    places = in_hand_layouts(outlook.game, outlook, 5 if effort.level else 4)
     if not places:
         raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
-    tasks = [Task(place, idea) for place in places for idea in pot_ideas(outlook, place, effort, 3, handed)]
-    more = _others(outlook, places[0], effort, [], threads, jumps=False)
-    return tasks + [Task(places[0], idea) for idea in more]
+    return places
 
 
 def pushed(outlook: Outlook, effort: Effort, seed: int) -> list[Option]:
@@ -178,7 +197,7 @@ def valued(
     shot = simulate(layout, stroke)
     demand = demand_of(layout, stroke, idea.ball, handed, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
-    looks = max(LOOKS, effort.samples // 25)
+    looks = max(LOOKS, effort.samples // 40)
     value = value_of(outlook, layout, stroke, demand, effort.samples, seed, called, looks, threads)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:

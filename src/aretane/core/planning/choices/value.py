@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -116,7 +115,7 @@ def value_of(
             continue
         few = min(looks, max(1, math.ceil(2 * looks * len(rows) / samples)))
         looked = rows[:: math.ceil(len(rows) / few)]
-        found = _answers(outlook, layout, played, looked, case.after, threads)
+        found = _answers(outlook, layout, played, looked, case.after)
         values = _spread(rows, looked, [answer.value for answer in found])
         spread += _unlooked(len(rows) / samples, [answer.value for answer in found], len(rows))
         worth[rows] = (values if mine else outlook.scale.flip(values)) + case.points
@@ -228,16 +227,9 @@ def left_by(layout: Layout, played: Samples, row: int, after: RackState) -> Layo
     return Layout(layout.table, layout.discipline, balls, State(ball_in_hand="anywhere"))
 
 
-def _answers(
-    outlook: Outlook, layout: Layout, played: Samples, rows: Ints, after: RackState, threads: int
-) -> list[Answer]:
-    def one(row: int) -> Answer:
-        return answer_to(left_by(layout, played, int(row), after), after, outlook)
-
-    if threads == 1 or len(rows) < 4:
-        return [one(row) for row in rows]
-    with ThreadPoolExecutor(threads) as pool:
-        return list(pool.map(one, rows))
+def _answers(outlook: Outlook, layout: Layout, played: Samples, rows: Ints, after: RackState) -> list[Answer]:
+    """In one thread: it is mostly Python, of which several threads are slower."""
+    return [answer_to(left_by(layout, played, int(row), after), after, outlook) for row in rows]
 
 
 def _promised(

@@ -29,7 +29,7 @@ from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
 
-_CHUNK = 16
+_CHUNK = 4
 _NONE = np.zeros(0)
 
 

@@ -38,7 +38,7 @@ from aretane.core.skill.reach import reach_for
 from aretane.core.table import POCKETS, Table
 
 _VAST = 4000.0
-_CHUNK = 400
+_PARTS, _LEAST, _MOST = 8, 25, 400  # parts, and pots in a part
 
 
 @dataclass(frozen=True)
@@ -217,9 +217,11 @@ class Ground:
         def one(begin: int) -> None:
             if self.cancelled is not None and self.cancelled():
                 raise Cancelled
-            work(slice(begin, min(begin + _CHUNK, n)))
+            work(slice(begin, min(begin + size, n)))
 
-        begins = range(0, n, _CHUNK)
+        # Whatever the threads: a kernel begins with what it found for the pot before, and so each part anew.
+        size = min(_MOST, max(_LEAST, -(-n // _PARTS)))
+        begins = range(0, n, size)
         if self.threads == 1 or len(begins) < 2:
             for begin in begins:
                 one(begin)

@@ -43,7 +43,7 @@ class Effort:
         return np.array([(speed, *tip) for tip, speed in product(tips, _SPEEDS[self.level])])
 
 
-GLANCE = Effort("glance", 13, 7, 2, 8, 16, 100, 0)
+GLANCE = Effort("glance", 11, 6, 2, 8, 8, 100, 0)
 QUICK = Effort("quick", 13, 7, 5, 16, 16, 100, 1)
 COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 64)
 FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1, 400)
