@@ -21,8 +21,8 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
         <p className="caption mb-2">
           cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}: solid ideal, dashed
           acceptable, dotted recoverable; drag any ball to try another table. Against racks played to the end
-          the map alone is off by 4 points on average for running out, by more on full tables; plan and choices
-          are played on.
+          the map alone is off by 4 points on average for running out, by more on full tables; plan and
+          choices are played on.
         </p>
       )}
       <div role="tablist" aria-label="Behind the choices" className="mb-2 flex flex-wrap gap-1">
