@@ -20,7 +20,7 @@ from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.rules.game import RackState
 from aretane.core.skill.hand import Hand
 
-MOST_BALLS = 3  # that are looked at closely, the best at a first glance
+MOST_BALLS = 2  # that are looked at closely, the best at a first glance
 SEEN = 0.02  # less than this of a ball is nothing
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -67,10 +67,18 @@ class Grid:
 
     def blurred(self, values: Floats, metres: float) -> Floats:
         """Values averaged over a neighbourhood of this standard deviation, the rails as mirrors."""
-        out = values
-        for axis, step in ((0, self.xs[1] - self.xs[0]), (1, self.ys[1] - self.ys[0])):
-            out = _blur(out, metres / step, axis)
-        return out
+        cells = metres / float(self.xs[1] - self.xs[0]), metres / float(self.ys[1] - self.ys[0])
+        return _blurred(values.tobytes(), values.shape, cells)
+
+
+@lru_cache(maxsize=256)
+def _blurred(values: bytes, shape: tuple[int, ...], cells: tuple[float, float]) -> Floats:
+    """Kept, because the same map is looked up from many places."""
+    out: Floats = np.frombuffer(values).reshape(shape)
+    for axis in (0, 1):
+        out = _blur(out, cells[axis], axis)
+    out.flags.writeable = False
+    return out
 
 
 def _blur(values: Floats, cells: float, axis: int) -> Floats:
