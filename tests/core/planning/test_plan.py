@@ -29,6 +29,8 @@ def test_a_rotation_plan_names_every_ball_in_order():
     assert plan.order[0].place == (1.2, 0.5)
     assert plan.key_shot == key_shot(list(plan.order))
     assert plan.run_out.n == 20
+    assert all(entry.value.p <= entry.pot for entry in plan.order), "nobody finishes more often than he pots"
+    assert values[0] == pytest.approx(plan.run_out.p, abs=0.03)
 
 
 EIGHT = {"cue": (1.2, 0.5), "2": (1.9, 0.9), "8": (0.6, 0.9), "12": (1.2, 1.1)}

@@ -124,7 +124,8 @@ def plan_for(
 
 def _as_played(order: list[Entry], run_out: Rate) -> list[Entry]:
     """The values from ball to ball drawn to what racks played on came to: each chance raised to the one power that
-    makes the first of them the run-out chance. The last ball's, which no other ball can spoil, hardly moves.
+    makes the first of them the run-out chance. The last ball's, which no other ball can spoil, hardly moves. No
+    ball is potted less often than the rack is finished from it.
     """
     promised = order[0].value.p or 0.0
     least = 0.5 / max(run_out.n, 1)
@@ -138,7 +139,9 @@ def _as_played(order: list[Entry], run_out: Rate) -> list[Entry]:
         half = max(p - low, high - p, (run_out.high - run_out.low) / 2 * p)
         return Rate(p, max(0.0, p - half), min(1.0, p + half), value.n)
 
-    return [replace(entry, value=drawn(entry.value)) for entry in order]
+    values = [drawn(entry.value) for entry in order]
+    pots = [max(entry.pot, entry.pot**power, value.p or 0.0) for entry, value in zip(order, values, strict=True)]
+    return [replace(entry, value=value, pot=pot) for entry, value, pot in zip(order, values, pots, strict=True)]
 
 
 def key_shot(order: list[Entry]) -> int:
