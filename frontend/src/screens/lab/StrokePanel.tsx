@@ -137,9 +137,9 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
       </Choice>
       {hand && (
         <p className="text-[11px] opacity-75">
-          spread: aim {Number(hand.aim_deg.toFixed(3))}°, speed {Number((hand.speed * 100).toFixed(1))} %, tip{" "}
-          {Number(hand.side.toFixed(3))} radii, judging a rail {Number(hand.rail_deg.toFixed(2))}° (one
-          standard deviation of a plain stroke on this table; side, pace, draw and a raised cue widen it)
+          spread: aim {+hand.aim_deg.toFixed(3)}°, speed {+(hand.speed * 100).toFixed(1)} %, tip{" "}
+          {+hand.side.toFixed(3)} radii, judging a rail {+hand.rail_deg.toFixed(2)}° (one standard deviation
+          of a plain stroke on this table; side, pace, draw and a raised cue widen it)
         </p>
       )}
     </section>
