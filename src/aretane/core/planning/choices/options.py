@@ -50,7 +50,7 @@ from aretane.core.statistics.rates import Rate
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
-LOOKS = 12  # leaves of a case that are looked at closely, at least
+LOOKS = 12  # leaves of a case that are looked at closely, at least (half as many where the order is free)
 HIDES = 0.35  # a safety that hides the ball less often only contains
 
 
@@ -197,8 +197,10 @@ def valued(
     shot = simulate(layout, stroke)
     demand = demand_of(layout, stroke, idea.ball, handed, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
-    looks = max(LOOKS, effort.samples // 40)
-    value = value_of(outlook, layout, stroke, demand, effort.samples, seed, called, looks, threads)
+    samples, looks = effort.samples, max(LOOKS, effort.samples // 40)
+    if outlook.ages:  # a leave with many balls on takes ten times as long to look at
+        samples, looks = samples // 2, looks // 2
+    value = value_of(outlook, layout, stroke, demand, samples, seed, called, looks, threads)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:
         stroke = replace(stroke, place=layout.cue)
