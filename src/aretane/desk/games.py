@@ -84,9 +84,9 @@ def called(house: House, scope: Scope, words: str) -> str:
     return str(found[0]["id"])
 
 
-def delete(house: House, scope: Scope, game_id: str, operation: Operation | None = None) -> None:
+def delete(house: House, scope: Scope, game_id: str) -> None:
     """A match is gone; undoing that has it back within 30 days."""
-    operation = operation or Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted")
+    operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted")
     house.database.write(lambda db: games.delete(db, scope, game_id, operation))
 
 

@@ -58,7 +58,7 @@ export function Matches() {
 
   return (
     <div className="mx-auto grid w-full max-w-6xl gap-10 p-6 lg:grid-cols-[3fr_2fr]">
-      <section aria-label="Matches">
+      <section aria-label="Matches" className="min-w-0">
         <div className="mb-3 flex flex-wrap items-baseline gap-3">
           <h1 className="mr-auto text-2xl">Matches</h1>
           <label className="btn btn-sm">
@@ -91,8 +91,11 @@ export function Matches() {
         )}
         <ul className="divide-y divide-base-300 border-y border-base-300">
           {list.data?.games.map((game) => (
-            <li key={game.id} className="flex items-center gap-4 py-3">
-              <Link to={`/match/${game.id}`} className="min-w-0 flex-1 hover:underline">
+            <li key={game.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
+              <Link
+                to={`/match/${game.id}`}
+                className="min-w-0 basis-full hover:underline sm:flex-1 sm:basis-0"
+              >
                 <div className="truncate font-serif text-[16px]">{game.title}</div>
                 <div className="truncate opacity-75">
                   {sidesOf(game)}, {disciplineOf(game.discipline).title.toLowerCase()}
