@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -131,16 +130,13 @@ def options_command(
     as_json: bool,
 ) -> None:
     """The choices at a LAYOUT, attack and safety, with what each is worth to these two players."""
-    from aretane.core.planning.choices.options import options_for
-    from aretane.core.planning.pots.strokes import EFFORTS
-    from aretane.formats.choices import options_as_data
+    from aretane.desk.work.choices import Wanted, options
     from aretane.formats.layout import read_layout
 
     place = read_layout(_bytes(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent else hand
-    found = options_for(place, (hand, other), EFFORTS[effort], seed, os.cpu_count() or 1, handed=handed)
-    answer = options_as_data(found, place.discipline)
+    answer = options(Wanted("choices", place, {}, (hand, other), handed, (effort,), seed=seed))
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:
@@ -152,19 +148,12 @@ def options_command(
 @_with(_layout_options)
 def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool) -> None:
     """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
-    from aretane.core.planning.choices.options import outlook_for, renewed
-    from aretane.core.planning.outlook.outlook import game_of
-    from aretane.core.planning.plans.plan import plan_for
-    from aretane.core.planning.pots.strokes import EFFORTS
-    from aretane.formats.choices import plan_as_data
+    from aretane.desk.work.choices import Wanted, plan
     from aretane.formats.layout import read_layout
 
-    threads, place = os.cpu_count() or 1, read_layout(_bytes(layout))
+    place = read_layout(_bytes(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
-    hands, care = (hand, hand), EFFORTS[effort]
-    outlook = outlook_for(game_of(place), hands, care, seed, threads)
-    plan = plan_for(outlook, renewed(hands, care, seed, threads), care, seed, threads)
-    answer = plan_as_data(plan)
+    answer = plan(Wanted("choices", place, {}, (hand, hand), "unknown", (effort,), seed=seed))
     if _as_json(as_json):
         click.echo(json.dumps(answer))
     else:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import dataclass, field
 from typing import Any
 
 from aretane.core.errors import InputError
@@ -13,8 +13,12 @@ from aretane.core.table import Point, table_from
 from aretane.desk.hands import asked_hand
 from aretane.desk.house import House
 from aretane.desk.layouts import asked_layout
-from aretane.jobs.choices import Drawn, Wanted
+from aretane.desk.work.choices import Drawn, Wanted, wanted_as_data
+from aretane.desk.work.kinds import CHOICES
+from aretane.store import answers, jobs
+from aretane.store.database import Db
 from aretane.store.games import felt_shots
+from aretane.store.jobs import RUNNING, Job
 from aretane.store.scope import Scope
 
 FIRST, SETTLED = ("glance", "coarse"), ("glance", "coarse", "fine")
@@ -55,12 +59,27 @@ def choices(house: House, scope: Scope, asked: Question) -> dict[str, Any]:
         asked.kind, layout, dict(asked.rules), (player, opponent), asked.handed,
         SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering,
     )  # fmt: skip
-    answer = house.choices.ask(scope, wanted)
-    return {**asdict(answer), "hands": [hand_as_data(player), hand_as_data(opponent)]}
+    key = wanted.hash
+
+    def ask(db: Db) -> tuple[Job, dict[str, Any]]:
+        job = house.jobs.ask(db, scope, CHOICES, key, wanted_as_data(wanted))
+        return job, answers.find(db, scope, key)
+
+    job, body = house.database.write(ask)
+    if job.going:
+        house.jobs.wake()
+    return {
+        "hash": key,
+        "state": RUNNING if job.going else job.state,
+        "progress": job.progress,
+        "said": job.said,
+        "body": body,
+        "hands": [hand_as_data(player), hand_as_data(opponent)],
+    }
 
 
 def stop(house: House, scope: Scope, key: str) -> None:
-    house.choices.stop(scope, key)
+    house.database.write(lambda db: jobs.stop(db, scope, CHOICES, key))
 
 
 def felt(house: House, scope: Scope) -> list[dict[str, Any]]:

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from aretane.jobs.choices import Choices
-from aretane.jobs.conversion import Conversions
+from aretane.desk.work.kinds import kinds
 from aretane.jobs.pool import Pool
-from aretane.jobs.reading import Readings
+from aretane.jobs.runner import Runner
 from aretane.settings import Settings
+from aretane.store import answers, jobs
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
 from aretane.store.games import forget_deleted
+
+PATIENCE = 60.0  # seconds
 
 
 @dataclass(frozen=True)
@@ -19,24 +21,27 @@ class House:
     database: Database
     files: RecordingFiles
     pool: Pool
-    readings: Readings
-    conversions: Conversions
-    choices: Choices
+    jobs: Runner
 
     @classmethod
     def opened(cls, settings: Settings, database: Database) -> House:
         files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
-        return cls(
-            database, files, pool, Readings(database, pool, files.path), Conversions(pool, files),
-            Choices(database, pool),
-        )  # fmt: skip
+        return cls(database, files, pool, Runner(database, pool, kinds(database, files)))
 
     def resume(self, *, alone: bool) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""
         self.database.write(forget_deleted)
-        self.choices.begin()
-        self.readings.resume(everything=alone)
+        self.database.write(jobs.forget_old)
+        self.database.write(answers.forget_unasked)
+        self.pool.submit(PATIENCE, ready)
+        self.jobs.begin(alone=alone)
 
     def close(self) -> None:
-        self.choices.close()
-        self.readings.close()
+        self.jobs.close()
+
+
+def ready() -> None:
+    """Load in a worker what most parts need, so that the first one does not wait for it."""
+    import scipy.stats.qmc  # noqa: F401
+
+    import aretane.core.planning.choices.options  # noqa: F401

@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import uuid
-from concurrent.futures import BrokenExecutor
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, ParamSpec, TypeVar
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError, Refused
 from aretane.core.table import Point, Table, table_from
 from aretane.desk import recordings
 from aretane.desk.house import House
-from aretane.jobs.reading import wanted_from
-from aretane.store import games, readings
+from aretane.desk.work.kinds import READING
+from aretane.desk.work.reading import wanted_from
+from aretane.jobs.pool import WorkerDied
+from aretane.store import games, jobs, readings
+from aretane.store.jobs import RUNNING, STOPPED, Job
 from aretane.store.readings import Reading
 from aretane.store.scope import Scope
 from aretane.vision.balls.ball_sets import ball_set_of
@@ -27,6 +30,8 @@ from aretane.vision.shots.watch import Placed
 from aretane.vision.table.alone import table_alone
 from aretane.vision.table.corners import snap_marks, suggest_marks
 
+P = ParamSpec("P")
+T = TypeVar("T")
 Data = dict[str, Any]
 Marks = dict[str, tuple[float, float]]
 
@@ -42,8 +47,7 @@ NEEDED = {
 def outline(house: House, scope: Scope, sha256: str, table: Any, at: float, marks: Marks | None) -> Marks:
     """A first guess of the table's corners and pockets, or marks set by hand moved onto edges."""
     recordings.found(house, scope, sha256)
-    found: Marks = _elsewhere(house, _outlined, str(house.files.path(sha256)), table_from(table), at, marks)
-    return found
+    return _elsewhere(house, _outlined, str(house.files.path(sha256)), table_from(table), at, marks)
 
 
 def _outlined(path: str, table: Table, at: float, marks: Marks | None) -> Marks:
@@ -72,7 +76,8 @@ def of_game(house: House, scope: Scope, game_id: str) -> Data:
     with house.database.transaction() as db:
         game = games.load(db, scope, game_id)
         reading = readings.of_game(db, scope, game_id)
-    return _as_data(game.header.document, reading)
+        job = jobs.find(db, scope, READING, reading.id) if reading else None
+    return _as_data(game.header.document, reading, job)
 
 
 def begin(
@@ -91,8 +96,8 @@ def begin(
             readings.begin(
                 db, scope, game_id, reading_id, data | {"from": begin, "to": end, "recording": recording}
             )
-    if known is None:
-        house.readings.start(scope, reading_id)
+            house.jobs.ask(db, scope, READING, reading_id)
+    house.jobs.wake()
     return of_game(house, scope, game_id)
 
 
@@ -103,7 +108,7 @@ def stop(house: House, scope: Scope, game_id: str) -> Data:
         reading = readings.of_game(db, scope, game_id)
         if reading is None:
             raise Refused("nothing is being read")
-        readings.end(db, scope, reading.id, "stopped")
+        jobs.stop(db, scope, READING, reading.id)
     return of_game(house, scope, game_id)
 
 
@@ -197,16 +202,15 @@ def _check_marks(data: Data, path: Any) -> None:
     camera_of(wanted, wanted.table, (width, height))
 
 
-def _elsewhere(house: House, work: Any, *arguments: Any) -> Any:
+def _elsewhere(house: House, work: Callable[P, T], *arguments: P.args, **named: P.kwargs) -> T:
     """Done by a worker, so that a decoder that crashes does not take the server along."""
     try:
-        return house.pool.submit(work, *arguments).result(PATIENCE)
-    except (BrokenExecutor, TimeoutError):
-        house.pool.renew()
+        return house.pool.call(PATIENCE, work, *arguments, **named)
+    except WorkerDied:
         raise InputError("recording", "the picture there cannot be decoded") from None
 
 
-def _as_data(header: Data, reading: Reading | None) -> Data:
+def _as_data(header: Data, reading: Reading | None, job: Job | None) -> Data:
     if reading is None:
         nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
         return {"state": "none", "recording": 0, **nothing}
@@ -214,11 +218,11 @@ def _as_data(header: Data, reading: Reading | None) -> Data:
     table = table_from(header.get("table") or "pool-9ft")
     names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
     return {
-        "state": reading.state,
+        "state": RUNNING if job and job.going else job.state if job else STOPPED,
         "recording": reading.wanted["recording"],
         "reached": min(reading.reached, reading.wanted["duration"]),
         "duration": reading.wanted["to"] or reading.wanted["duration"],
-        "said": reading.said,
+        "said": job.said if job else "",
         "corrections": len(reading.corrections),
         "shots": [_shot(one, names, table) for one in shots],
     }

@@ -6,9 +6,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from aretane.core.errors import InputError, NotFound, Refused
+from aretane.core.errors import NotFound, Refused
 from aretane.desk.house import House
-from aretane.store import recordings
+from aretane.desk.work.kinds import CONVERSION
+from aretane.store import jobs, recordings
+from aretane.store.database import Db
+from aretane.store.jobs import FAILED, Job
 from aretane.store.recordings import Recording
 from aretane.store.scope import Scope
 from aretane.vision.files.recording import probe
@@ -26,9 +29,13 @@ class Film:
 
 
 def listed(house: House, scope: Scope) -> list[dict[str, Any]]:
-    with house.database.transaction() as db:
-        found = recordings.listed(db, scope)
-    return [_as_data(house, recording) for recording in found]
+    def look(db: Db) -> list[tuple[Recording, Job | None]]:
+        return [(one, _conversion(house, scope, db, one)) for one in recordings.listed(db, scope)]
+
+    found = house.database.write(look)
+    if any(job is not None for _, job in found):
+        house.jobs.wake()
+    return [_as_data(house, recording, job) for recording, job in found]
 
 
 def begin_upload(house: House, scope: Scope, size: int) -> dict[str, Any]:
@@ -67,14 +74,21 @@ def found(house: House, scope: Scope, sha256: str) -> Recording:
 
 
 def found_as_data(house: House, scope: Scope, sha256: str) -> dict[str, Any]:
-    return _as_data(house, found(house, scope, sha256))
+    recording = found(house, scope, sha256)
+    job = house.database.write(lambda db: _conversion(house, scope, db, recording))
+    if job is not None:
+        house.jobs.wake()
+    return _as_data(house, recording, job)
 
 
 def remove(house: House, scope: Scope, sha256: str) -> None:
     found(house, scope, sha256)
-    with house.database.transaction() as db:
-        last = recordings.remove(db, scope, sha256)
-    if last:
+
+    def forget(db: Db) -> bool:
+        jobs.forget(db, scope, CONVERSION, sha256)
+        return recordings.remove(db, scope, sha256)
+
+    if house.database.write(forget):
         house.files.remove(sha256)
 
 
@@ -97,13 +111,12 @@ def frame_times(house: House, scope: Scope, sha256: str) -> list[float]:
     return times
 
 
-def _as_data(house: House, recording: Recording) -> dict[str, Any]:
+def _as_data(house: House, recording: Recording, conversion: Job | None) -> dict[str, Any]:
     converted, problem = None, None
-    if not recording.probe["plays_in_browser"]:
-        try:
-            converted = house.conversions.share(recording.sha256)
-        except InputError as refusal:
-            problem = refusal.message
+    if conversion is not None and conversion.state == FAILED:
+        problem = conversion.said
+    elif conversion is not None and conversion.going:
+        converted = house.files.share(recording.sha256)
     return {
         "converted": converted,
         "problem": problem,
@@ -114,3 +127,11 @@ def _as_data(house: House, recording: Recording) -> dict[str, Any]:
         "seen_by": recording.seen_by,
         **recording.probe,
     }
+
+
+def _conversion(house: House, scope: Scope, db: Db, recording: Recording) -> Job | None:
+    """Of a recording that browsers cannot play: begun when such a one is first asked for."""
+    files, sha256 = house.files, recording.sha256
+    if recording.probe["plays_in_browser"] or files.playable(sha256).is_file() or not files.path(sha256).is_file():
+        return None
+    return house.jobs.ask(db, scope, CONVERSION, sha256)

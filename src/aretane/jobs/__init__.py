@@ -1,1 +1,1 @@
-"""Long work: in parts, in other processes or on a cluster, with progress, a heartbeat and a way to stop it."""
+"""Long work: rows say what is to be done, a runner drives it, a pool of processes or a cluster does it."""

@@ -1,6 +1,8 @@
 """Where long work is done: processes of this machine, or a Dask cluster by its address (`ARETANE_DASK`).
 
-Both are `concurrent.futures` executors, so that nothing else knows the difference.
+Both take a function that they can import and arguments that they can pickle, and return a future. A process that
+works for too long, or on what nobody wants any more, is really ended; on a cluster a part that runs cannot be, and
+its result is passed over. So parts are short.
 """
 
 from __future__ import annotations
@@ -9,50 +11,98 @@ import multiprocessing
 import os
 import threading
 from collections.abc import Callable
-from concurrent.futures import BrokenExecutor, Executor, Future, ProcessPoolExecutor
-from typing import Any
+from concurrent.futures import CancelledError, Executor, Future
+from concurrent.futures import TimeoutError as Waited
+from typing import Any, ParamSpec, Protocol, TypeVar
+
+from pebble import ProcessExpired, ProcessPool
+
+P = ParamSpec("P")
+T = TypeVar("T")
 
 LOCAL_WORKERS = max(1, (os.cpu_count() or 2) - 1)
 NICE = 5  # workers stand back for the server that answers the coach
+QUEUE = 120.0  # seconds that a part may wait for its turn on a cluster
+
+
+class WorkerDied(Exception):
+    """What did a part has died, or did not end in time. No fault of the code here: a film can crash its decoder."""
 
 
 class Pool:
-    """An executor that is made when it is first needed, and anew when its workers have died."""
+    """Workers that are made when they are first needed."""
 
     def __init__(self, dask: str | None = None) -> None:
         self._dask = dask
-        self._executor: Executor | None = None
+        self._workers: _Workers | None = None
         self._lock = threading.Lock()
 
-    def submit(self, work: Callable[..., Any], *arguments: Any) -> Future[Any]:
+    def submit(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> Future[T]:
+        """Begin `work`, which may take `limit` seconds."""
         with self._lock:
-            if self._executor is None:
-                self._executor = _cluster(self._dask) if self._dask else _local()
-            try:
-                return self._executor.submit(work, *arguments)
-            except (BrokenExecutor, RuntimeError):
-                self._executor = _cluster(self._dask) if self._dask else _local()
-                return self._executor.submit(work, *arguments)
+            if self._workers is None:
+                self._workers = _Cluster(self._dask) if self._dask else _Processes()
+            return self._workers.submit(limit, work, arguments, named)
 
-    def renew(self) -> None:
-        """Forget workers that have died."""
+    def call(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> T:
+        """`work` done elsewhere, waited for. Raises `WorkerDied`, or what the work itself raises."""
+        future = self.submit(limit, work, *arguments, **named)
+        try:
+            return result(future, limit + QUEUE)
+        finally:
+            future.cancel()
+
+    def close(self) -> None:
+        """End the workers with whatever they are at."""
         with self._lock:
-            if self._executor is not None:
-                self._executor.shutdown(wait=False)
-                self._executor = None
-
-    close = renew
+            if self._workers is not None:
+                self._workers.close()
+                self._workers = None
 
 
-def _local() -> Executor:
-    return ProcessPoolExecutor(
-        LOCAL_WORKERS, mp_context=multiprocessing.get_context("spawn"), initializer=os.nice, initargs=(NICE,)
-    )
+def result(future: Future[T], patience: float) -> T:
+    """What a part gave, or raised. Raises `WorkerDied` when it could not give anything."""
+    try:
+        return future.result(patience)
+    except (ProcessExpired, Waited, CancelledError) as problem:
+        raise WorkerDied(str(problem) or type(problem).__name__) from problem
+    except Exception as problem:
+        if type(problem).__name__ == "KilledWorker":  # Dask's, which is not loaded without a cluster
+            raise WorkerDied(str(problem)) from problem
+        raise
 
 
-def _cluster(address: str) -> Executor:
-    from distributed import Client
+class _Workers(Protocol):
+    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]: ...
 
-    client: Any = Client  # distributed is not typed
-    executor: Executor = client(address, timeout=10).get_executor()
-    return executor
+    def close(self) -> None: ...
+
+
+class _Processes:
+    def __init__(self) -> None:
+        self._pool: Any = ProcessPool(
+            LOCAL_WORKERS, initializer=os.nice, initargs=(NICE,), context=multiprocessing.get_context("spawn")
+        )
+
+    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
+        future: Future[T] = self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit)
+        return future
+
+    def close(self) -> None:
+        self._pool.stop()
+        self._pool.join()
+
+
+class _Cluster:
+    def __init__(self, address: str) -> None:
+        from distributed import Client
+
+        client: Any = Client  # distributed is not typed
+        self._client = client(address, timeout=10)
+        self._executor: Executor = self._client.get_executor(retries=0)
+
+    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
+        return self._executor.submit(work, *arguments, **named)
+
+    def close(self) -> None:
+        self._client.close()

@@ -90,7 +90,7 @@ class RecordingFiles:
         self._place(scope, upload).unlink(missing_ok=True)
 
     def remove(self, sha256: str) -> None:
-        for path in (self.path(sha256), self.playable(sha256), self.progress(sha256)):
+        for path in (self.progress(sha256), self.path(sha256), self.playable(sha256)):
             path.unlink(missing_ok=True)
 
     def _unfinished(self, scope: Scope, upload: str) -> Path:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 
 import orjson
@@ -14,20 +14,17 @@ from aretane.store.scope import Scope
 
 Data = dict[str, Any]
 
-SILENT = timedelta(seconds=90)  # without a heartbeat: nobody works on it any more
-_COLUMNS = "id, club_id, game_id, state, reached, said, wanted, found, corrections"
+_COLUMNS = "id, club_id, game_id, reached, wanted, found, corrections"
 
 
 @dataclass(frozen=True)
 class Reading:
-    """`state` is running, done, failed or stopped; `reached` the time of the recording up to which it was read."""
+    """`reached` is the time of the recording up to which it was read; whether it goes on is its job's."""
 
     id: str
     club_id: int
     game_id: str
-    state: str
     reached: float
-    said: str
     wanted: Data
     found: list[Data]
     corrections: list[Data]
@@ -35,13 +32,12 @@ class Reading:
 
 def begin(db: Db, scope: Scope, game_id: str, reading_id: str, wanted: Data) -> None:
     """Start a reading for a match, in the place of an earlier one."""
-    now = _now()
     with db.cursor() as cursor:
         cursor.execute("DELETE FROM reading WHERE game_id = %s AND club_id = %s", (game_id, scope.club_id))
         cursor.execute(
-            "INSERT INTO reading (id, club_id, game_id, author_id, created_at, heartbeat, state, wanted, found,"
-            " corrections) VALUES (%s, %s, %s, %s, %s, %s, 'running', %s, '[]', '[]')",
-            (reading_id, scope.club_id, game_id, scope.author_id, now, now, orjson.dumps(wanted).decode()),
+            "INSERT INTO reading (id, club_id, game_id, author_id, created_at, wanted, found,"
+            " corrections) VALUES (%s, %s, %s, %s, %s, %s, '[]', '[]')",
+            (reading_id, scope.club_id, game_id, scope.author_id, _now(), orjson.dumps(wanted).decode()),
         )
 
 
@@ -67,34 +63,25 @@ def find(db: Db, scope: Scope, reading_id: str) -> Reading | None:
 def advance(db: Db, scope: Scope, reading_id: str, known: int, reached: float, shots: Sequence[Data]) -> bool:
     """Note how far it has come, with the shots found on the way beside the `known` ones.
 
-    False if it is not wanted any more, or if somebody else goes on with it: then nothing is written.
+    False if somebody else goes on with it: then nothing is written.
     """
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT state, found FROM reading WHERE id = %s AND club_id = %s FOR UPDATE",
+            "SELECT found FROM reading WHERE id = %s AND club_id = %s FOR UPDATE",
             (reading_id, scope.club_id),
         )
         row = cursor.fetchone()
-        if row is None or row["state"] != "running":
+        if row is None:
             return False
         found = orjson.loads(row["found"])
         if len(found) != known:
             return False
         found += shots
         cursor.execute(
-            "UPDATE reading SET reached = %s, found = %s, heartbeat = %s WHERE id = %s AND club_id = %s",
-            (reached, orjson.dumps(found).decode(), _now(), reading_id, scope.club_id),
+            "UPDATE reading SET reached = %s, found = %s WHERE id = %s AND club_id = %s",
+            (reached, orjson.dumps(found).decode(), reading_id, scope.club_id),
         )
     return True
-
-
-def end(db: Db, scope: Scope, reading_id: str, state: str, said: str = "") -> None:
-    """It is done, failed or stopped; one that has ended already stays as it is."""
-    with db.cursor() as cursor:
-        cursor.execute(
-            "UPDATE reading SET state = %s, said = %s WHERE id = %s AND club_id = %s AND state = 'running'",
-            (state, said[:500], reading_id, scope.club_id),
-        )
 
 
 def correct(db: Db, scope: Scope, reading_id: str, corrections: Sequence[Data]) -> None:
@@ -103,23 +90,6 @@ def correct(db: Db, scope: Scope, reading_id: str, corrections: Sequence[Data]) 
             "UPDATE reading SET corrections = %s WHERE id = %s AND club_id = %s",
             (orjson.dumps(list(corrections)).decode(), reading_id, scope.club_id),
         )
-
-
-def take_silent(db: Db, *, everything: bool) -> list[tuple[Scope, str]]:
-    """Readings of any club on which nobody works any more, because a server was stopped; they are the caller's now.
-
-    With `everything` the caller is the only server there is, and all that run are silent.
-    """
-    now = _now()
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT id, club_id, author_id FROM reading WHERE state = 'running' AND heartbeat <= %s FOR UPDATE",
-            (now if everything else now - SILENT,),
-        )
-        found = [(Scope(row["club_id"], row["author_id"], "", ""), row["id"]) for row in cursor.fetchall()]
-        for _, reading_id in found:
-            cursor.execute("UPDATE reading SET heartbeat = %s WHERE id = %s", (now, reading_id))
-    return found
 
 
 def _now() -> datetime:

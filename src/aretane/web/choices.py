@@ -8,8 +8,8 @@ from apiflask import APIBlueprint
 
 from aretane.desk import choices, hands
 from aretane.desk.choices import Question
+from aretane.desk.work.choices import Drawn
 from aretane.formats.stroke import stroke_from
-from aretane.jobs.choices import Drawn
 from aretane.web.choice_schemas import ChoicesAnswer, ChoicesRequest, DisagreementList, HandAnswer, HandQuery
 from aretane.web.context import asking, house
 

@@ -18,9 +18,24 @@ TOLD_EVERY = 25  # pictures
 def convert(source: str, target: str, progress: str) -> int:
     """Write `target` from `source`; the share that is done goes into the file `progress`. Returns the pictures.
 
-    Times stay as they are; what cannot be decoded is left out. Raises `InputError` if nothing can be.
+    Times stay as they are; what cannot be decoded is left out. Whoever removes `progress` stops it: then nothing is
+    left. Raises `InputError` if nothing can be decoded.
     """
-    part = Path(target + ".part")
+    part, told = Path(target + ".part"), Path(progress)
+    told.write_text("0")
+    try:
+        count = _converted(source, part, told)
+        if not count and told.exists():
+            raise InputError("recording", "no picture of it can be decoded")
+        if told.exists():
+            part.replace(target)
+        return count
+    finally:
+        part.unlink(missing_ok=True)
+        told.unlink(missing_ok=True)
+
+
+def _converted(source: str, part: Path, told: Path) -> int:
     count = 0
     with av.open(source) as container, av.open(str(part), "w", format="mp4", options=_FAST) as file:
         stream = container.streams.video[0]
@@ -47,15 +62,12 @@ def convert(source: str, target: str, progress: str) -> int:
                 last = new.pts
                 file.mux(made.encode(new))
                 count += 1
-                if count % TOLD_EVERY == 0 and length > 0:
-                    Path(progress).write_text(f"{min(1.0, frame.time / length):.3f}")
+                if count % TOLD_EVERY == 0:
+                    if not told.exists():
+                        return count
+                    told.write_text(f"{min(1.0, frame.time / max(length, 1e-9)):.3f}")
         if count:
             file.mux(made.encode(None))
-    if not count:
-        part.unlink(missing_ok=True)
-        raise InputError("recording", "no picture of it can be decoded")
-    part.replace(target)
-    Path(progress).unlink(missing_ok=True)
     return count
 
 
