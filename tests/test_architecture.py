@@ -18,7 +18,7 @@ ALLOWED = {
     "jobs": {"core", "formats", "store", "vision", "jobs"},
     "desk": {"core", "formats", "store", "vision", "jobs", "desk", "settings"},
 }
-PLAIN = ("scope", "changes", "database", "club", "games", "shot_facts", "files")  # types that a page passes on
+PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "files")  # types that a page passes on
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 
 

@@ -14,8 +14,8 @@ from typing import Any
 
 import numpy as np
 
+from aretane.core.geometry.measured import measure_shot
 from aretane.core.geometry.potting_window import aim_gain, potting_window
-from aretane.core.geometry.reading import read_shot
 from aretane.core.layout import Layout
 from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
@@ -79,24 +79,24 @@ def _shot(layout: Layout, stroke: np.ndarray) -> Shot | None:
         return None
     row = int(np.argmax(pots.chance(PRESETS["club"])))
     pocket = int(pots.pocket[row])
-    reading = read_shot(layout, "9", POCKETS[pocket])
-    if reading.cut is None or reading.tolerance is None or reading.tolerance < math.radians(0.06):
+    measured = measure_shot(layout, "9", POCKETS[pocket])
+    if measured.cut is None or measured.tolerance is None or measured.tolerance < math.radians(0.06):
         return None
-    table, cut, struck = layout.table, reading.cut, stroke_of(pots, row)
+    table, cut, struck = layout.table, measured.cut, stroke_of(pots, row)
     window = potting_window(
         table,
         POCKETS[pocket],
         cut.angle,
         cut.cue_distance,
-        reading.pocket_distance,
-        reading.tolerance,
-        reading.open,
+        measured.pocket_distance,
+        measured.tolerance,
+        measured.open,
     )
     effort = aim_effort(struck.speed, struck.side, struck.height, struck.elevation, cut.cue_distance, END_MASS)
     tried = Tried(window, True, effort, aim_gain(table, cut.angle, cut.cue_distance))
     stop = float(pots.landing[row, 0]), float(pots.landing[row, 1])
-    travel = math.dist(reading.ghost, stop)
-    along = (stop[0] - reading.ghost[0]) / max(travel, 1e-9), (stop[1] - reading.ghost[1]) / max(travel, 1e-9)
+    travel = math.dist(measured.ghost, stop)
+    along = (stop[0] - measured.ghost[0]) / max(travel, 1e-9), (stop[1] - measured.ghost[1]) / max(travel, 1e-9)
     pace = speed_effort(struck.speed, struck.height, struck.elevation, cut.cue_distance)
     demand = Demand(cut.cue_distance, gain=tried.gain)
     return Shot(layout, struck, pocket, tried, demand, travel, along, stop, pace)

@@ -30,7 +30,7 @@ def opened_store(settings: Settings) -> Iterator[Database]:
     """The store, migrated. A private database that was started for this is stopped at the end."""
     import pymysql
 
-    from aretane.store import shot_facts
+    from aretane.store import shot_figures
     from aretane.store.database import Database, migrate
     from aretane.store.private_server import PrivateServer
 
@@ -44,7 +44,7 @@ def opened_store(settings: Settings) -> Iterator[Database]:
             database = Database(own.ensure(), own.ensure)
         migrate(database.address)
         with database.transaction() as db:
-            shot_facts.rebuild_outdated(db)
+            shot_figures.rebuild_outdated(db)
         yield database
     except pymysql.err.MySQLError as problem:
         raise CannotStart(f"the database refuses: {problem.args[-1]}") from problem

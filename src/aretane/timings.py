@@ -44,14 +44,14 @@ def _median(work: Callable[[], object]) -> float:
 
 
 def _works() -> list[tuple[str, Callable[[], object]]]:
-    from aretane.core.geometry.reading import read_table
+    from aretane.core.geometry.measured import measure_table
     from aretane.core.layout import Layout
     from aretane.core.physics.aim import aimed
     from aretane.core.physics.sampling import sample
     from aretane.core.physics.shot import simulate
     from aretane.core.physics.stroke import Stroke
     from aretane.core.review.replay import replay
-    from aretane.core.review.shot_facts import shot_facts
+    from aretane.core.review.shot_figures import shot_figures
     from aretane.core.rules.disciplines import legal_first
     from aretane.core.rules.referee import referee
     from aretane.core.skill.hand import PRESETS as HANDS
@@ -65,13 +65,13 @@ def _works() -> list[tuple[str, Callable[[], object]]]:
     lone = Layout(layout.table, "nine-ball", {"cue": (0.62, 0.40), "1": (1.31, 0.96)})
     marks = match["recordings"][0]["views"][0]["camera"]["marks"]
     return [
-        ("read 16 balls", lambda: read_table(layout, legal_first(layout))),
+        ("read 16 balls", lambda: measure_table(layout, legal_first(layout))),
         ("referee a match of 85 shots", lambda: referee(match)),
         *[
             (f"referee and replay {len(told['racks'])} racks of {told['discipline']}", partial(replay, told))
             for told in map(read_match, _demo_matches())
         ],
-        ("figures of a match of 85 shots", lambda: shot_facts(replay(match))),
+        ("figures of a match of 85 shots", lambda: shot_figures(replay(match))),
         ("one shot with its path, 16 balls", lambda: simulate(layout, stroke)),
         ("aim of a pot", lambda: aimed(lone, pot)),
         ("500 samples, 16 balls, two threads", lambda: sample(layout, stroke, HANDS["club"], 500, threads=2)),

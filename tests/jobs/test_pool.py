@@ -92,6 +92,6 @@ def test_what_is_kept_is_made_once_and_sent_only_where_it_is_missing():
         kept.used("another", None, twice)
     assert kept.used("another", held.packed, lambda value: value["size"]) == 3
     for number in range(kept.MOST):
-        kept.made(f"later {number}", lambda: (number, None))
+        kept.made(f"later {number}", lambda: ("later", None))
     with pytest.raises(kept.Missing):
         kept.used("key", None, twice)

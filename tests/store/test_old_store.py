@@ -10,7 +10,7 @@ from pathlib import Path
 import pymysql
 import pytest
 
-from aretane.store import changes, games
+from aretane.store import answers, changes, games, jobs, readings
 from aretane.store.changes import Operation
 from aretane.store.club import coach
 from aretane.store.database import Database, migrate
@@ -65,11 +65,21 @@ def test_the_match_its_log_and_undo_are_there(old):
 
 
 def test_its_figures_are_there(old):
-    from aretane.store.shot_facts import Filter, chosen, rebuild_outdated
+    from aretane.store.shot_figures import Filter, chosen, rebuild_outdated
 
     old.write(rebuild_outdated)
     with old.transaction() as db:
         assert len(chosen(db, coach(db), Filter())) == 5
+
+
+def test_what_ran_is_gone_on_with_and_what_was_worked_out_is_known(old):
+    with old.transaction() as db:
+        scope = coach(db)
+        reading = readings.of_game(db, scope, games.listed(db, scope)[0]["id"])
+        going, done = jobs.find(db, scope, "reading", reading.id), jobs.find(db, scope, "choices", "a1" * 32)
+        assert answers.find(db, scope, "a1" * 32) == {"level": "coarse"}
+    assert (going.state, going.kept, going.progress, reading.reached) == ("waiting", True, 0, 12)
+    assert (done.state, done.kept, done.progress) == ("done", False, 1)
 
 
 def test_a_migration_that_was_done_is_not_done_again(old):

@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-import time
-
 import av
 import pytest
 
 from aretane.core.errors import InputError
-from aretane.jobs.conversion import Conversions
-from aretane.jobs.pool import Pool
-from aretane.store.files import RecordingFiles
 from aretane.vision.files.convert import convert
 from aretane.vision.files.recording import probe
 from tests.vision.films import BITS, film, steady
@@ -44,48 +39,27 @@ def test_every_picture_keeps_its_number_and_its_time(old, tmp_path):
 
 
 def test_damage_in_the_middle_is_a_gap_and_no_end(tmp_path):
-    path = film(tmp_path / "whole.mp4", steady(120), "libx265", grainy=True)
+    path = film(tmp_path / "whole.mp4", steady(60), "libx265", grainy=True)
     data = bytearray(path.read_bytes())
     middle = len(data) // 2
     data[middle : middle + 4000] = bytes(4000)
     path.write_bytes(bytes(data))
     target = tmp_path / "new.mp4"
-    assert 60 < convert(str(path), str(target), str(tmp_path / "progress")) <= 120
-    assert numbers(target)[-1][1] > 3.5, "what comes after the damage is there"
+    assert 30 < convert(str(path), str(target), str(tmp_path / "progress")) <= 60
+    assert numbers(target)[-1][1] > 1.7, "what comes after the damage is there"
 
 
-def test_a_conversion_runs_behind_and_tells_when_it_is_done(old, tmp_path):
-    files, pool = RecordingFiles(tmp_path / "recordings"), Pool()
-    sha = "ab" * 32
-    files.keep(old, sha, copy=True)
-    conversions = Conversions(pool, files)
-    first = conversions.share(sha)
-    assert first is not None
-    assert 0 <= first <= 1
-    until = time.monotonic() + 60
-    while conversions.share(sha) is not None:
-        assert time.monotonic() < until
-        time.sleep(0.05)
-    assert files.playable(sha).is_file()
-    files.remove(sha)
-    assert not files.playable(sha).exists()
-    pool.close()
+def test_who_removes_its_note_of_progress_stops_it(tmp_path, monkeypatch):
+    path, told = film(tmp_path / "whole.mp4", steady(120), "libx265"), tmp_path / "progress"
+    monkeypatch.setattr("aretane.vision.files.convert.TOLD_EVERY", 10)
+    monkeypatch.setattr(type(told), "write_text", lambda self, text: 1)  # it is gone before the first look
+    assert convert(str(path), str(tmp_path / "new.mp4"), str(told)) < 120
+    assert [one.name for one in tmp_path.iterdir()] == ["whole.mp4"]
 
 
 def test_what_cannot_be_converted_is_said(tmp_path):
-    files, pool = RecordingFiles(tmp_path / "recordings"), Pool()
-    sha = "cd" * 32
     broken = tmp_path / "broken.avi"
     broken.write_bytes(b"RIFF" + bytes(5000))
-    files.keep(broken, sha, copy=True)
-    conversions = Conversions(pool, files)
-    said = ""
-    for _ in range(600):
-        try:
-            conversions.share(sha)
-        except InputError as problem:
-            said = problem.message
-            break
-        time.sleep(0.05)
-    assert "cannot be converted" in said
-    pool.close()
+    with pytest.raises(InputError, match="cannot be converted"):
+        convert(str(broken), str(tmp_path / "new.mp4"), str(tmp_path / "progress"))
+    assert [one.name for one in tmp_path.iterdir()] == ["broken.avi"]

@@ -7,7 +7,6 @@ import time
 import pytest
 
 from aretane.demo.load import game_of
-from aretane.store import answers
 from aretane.web.choice_schemas import ChoicesAnswer
 
 BODY = {
@@ -78,25 +77,10 @@ def test_work_is_stopped_and_taken_up_again(client, database):
     first = client.post("/choices", body).json
     assert client.send("DELETE", f"/choices/{first['hash']}").status_code == 204
     with database.transaction() as db, db.cursor() as cursor:
-        cursor.execute("SELECT state FROM answer WHERE hash = %s", (first["hash"],))
+        cursor.execute("SELECT state FROM job WHERE subject = %s", (first["hash"],))
         assert cursor.fetchone()["state"] == "stopped"
     assert client.post("/choices", body).json["state"] == "running"
     client.send("DELETE", f"/choices/{first['hash']}")
-
-
-def test_work_that_nobody_looks_at_ends_by_itself(client, database, scope):
-    key = "0" * 64
-    with database.transaction() as db:
-        answers.ask(db, scope, key)
-        assert answers.advance(db, scope, key, 0.1, {"level": "glance"})
-        with db.cursor() as cursor:
-            cursor.execute("UPDATE answer SET asked_at = asked_at - INTERVAL 1 MINUTE WHERE hash = %s", (key,))
-        assert not answers.advance(db, scope, key, 0.2, {"level": "glance"})
-        again, begin = answers.ask(db, scope, key)
-        assert begin
-        assert again.body == {"level": "glance"}
-        answers.end(db, scope, key, "done")
-        assert answers.ask(db, scope, key)[1] is False
 
 
 @pytest.mark.parametrize("kind", ["who", "against"])

@@ -154,3 +154,24 @@ def test_nothing_is_read_without_marks_or_without_a_recording(client):
     header = client.new_match(recordings=[{"sha256": SHA, "views": [{"from": 0, "to": None, "camera": None}]}])
     assert "mark the table" in client.post(f"/games/{header['id']}/reading", body).json["message"]
     assert client.post(f"/games/{header['id']}/reading/stop").status_code == 422
+
+
+def test_a_recording_that_no_browser_plays_is_converted_behind(client, app, tmp_path):
+    """Asked for, it says how far it is; when it is there it is what is played."""
+    from tests.vision.films import film
+
+    data = film(tmp_path / "old.mp4", [0.0, 0.04, 0.4, 1.0], "libx265").read_bytes()
+    upload = client.post("/uploads", {"name": "old.mp4", "size": len(data)}).json["upload"]
+    client.send("PUT", f"/uploads/{upload}/0", data=data)
+    added = client.post(f"/uploads/{upload}/finish", {"name": "old.mp4"})
+    assert added.status_code == 200, added.text
+    sha = added.json["sha256"]
+    until = time.monotonic() + 60
+    while client.get(f"/recordings/{sha}").json["converted"] is not None:
+        assert time.monotonic() < until
+        time.sleep(0.1)
+    house = app.extensions["aretane"].house
+    assert house.files.playable(sha).is_file()
+    assert client.get(f"/recordings/{sha}").json["problem"] is None
+    assert client.send("DELETE", f"/recordings/{sha}").status_code == 204
+    assert not house.files.playable(sha).exists()

@@ -3802,29 +3802,15 @@ export interface components {
             /** Problem Balls */
             problem_balls: components["schemas"]["ReadAnswer.ProblemBallAnswer"][];
             /** Shots */
-            shots: components["schemas"]["ReadAnswer.ShotReadingAnswer"][];
+            shots: components["schemas"]["ReadAnswer.MeasuredShotAnswer"][];
             spread: components["schemas"]["ReadAnswer.ShotSpreadAnswer"] | null;
             /** Visible */
             visible: {
                 [key: string]: number;
             };
         };
-        /** ProblemBallAnswer */
-        "ReadAnswer.ProblemBallAnswer": {
-            /** Ball */
-            ball: string;
-            /** Why */
-            why: string;
-        };
-        /** ScratchAnswer */
-        "ReadAnswer.ScratchAnswer": {
-            /** Roll */
-            roll: string | null;
-            /** Stun */
-            stun: string | null;
-        };
-        /** ShotReadingAnswer */
-        "ReadAnswer.ShotReadingAnswer": {
+        /** MeasuredShotAnswer */
+        "ReadAnswer.MeasuredShotAnswer": {
             /** Aim */
             aim: number | null;
             /** Ball */
@@ -3865,6 +3851,20 @@ export interface components {
             stun_direction: number | null;
             /** Tolerance Deg */
             tolerance_deg: number | null;
+        };
+        /** ProblemBallAnswer */
+        "ReadAnswer.ProblemBallAnswer": {
+            /** Ball */
+            ball: string;
+            /** Why */
+            why: string;
+        };
+        /** ScratchAnswer */
+        "ReadAnswer.ScratchAnswer": {
+            /** Roll */
+            roll: string | null;
+            /** Stun */
+            stun: string | null;
         };
         /**
          * ShotSpreadAnswer

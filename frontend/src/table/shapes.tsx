@@ -1,5 +1,5 @@
 /** What is drawn over a table, in metres, so that the plan and the picture show the same thing. */
-import type { Place, ShotReading, Table } from "../api/types";
+import type { Place, MeasuredShot, Table } from "../api/types";
 
 export type Line =
   | "pocket"
@@ -130,7 +130,7 @@ export function toRail(table: Table, start: Place, direction: number): Place {
 }
 
 /** Ghost ball, pocket line, aim and the two natural lines of one shot. */
-export function shotShapes(table: Table, cue: Place | undefined, ball: Place, reading: ShotReading): Shape[] {
+export function shotShapes(table: Table, cue: Place | undefined, ball: Place, reading: MeasuredShot): Shape[] {
   const mouth = table.pockets.find((pocket) => pocket.name === reading.pocket)?.mouth;
   if (!mouth) return [];
   const ghost = reading.ghost as Place;

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from aretane.core.ball import CUE
-from aretane.core.geometry.reading import ShotReading, read_shot
+from aretane.core.geometry.measured import MeasuredShot, measure_shot
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.review.replay import racked_again
@@ -165,20 +165,20 @@ def wanted(legal: tuple[str, ...], sort: str) -> tuple[str, ...]:
     return tuple(ball for ball in legal if not sort or ball == sort or ball.startswith(f"{sort}-"))
 
 
-def best(layout: Layout, balls: tuple[str, ...], hard: bool = False) -> tuple[float, ShotReading] | None:
+def best(layout: Layout, balls: tuple[str, ...], hard: bool = False) -> tuple[float, MeasuredShot] | None:
     """The pot that most players would choose, with its cost; `hard` allows what is often missed."""
     found = pots(layout, balls, MISSED if hard else MADE)
     return min(found, key=lambda one: one[0]) if found else None
 
 
-def pots(layout: Layout, balls: tuple[str, ...], limit: tuple[float, float]) -> list[tuple[float, ShotReading]]:
+def pots(layout: Layout, balls: tuple[str, ...], limit: tuple[float, float]) -> list[tuple[float, MeasuredShot]]:
     """Every pot within the limit, with its cost."""
     found = []
     for ball in balls:
         if ball not in layout.balls:
             continue
         for pocket in layout.table.pockets:
-            shot = read_shot(layout, ball, pocket)
+            shot = measure_shot(layout, ball, pocket)
             if not shot.playable or shot.cut is None or shot.open < 0.95:
                 continue
             cut = abs(math.degrees(shot.cut.angle))

@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterable, Iterator
 from typing import Any
 
 from aretane.core.ball import CUE
+from aretane.core.geometry.measured import MeasuredShot
 from aretane.core.geometry.plane import bearing, turn
-from aretane.core.geometry.reading import ShotReading
 from aretane.core.layout import Layout
 from aretane.core.physics.shot import Shot, simulate
 from aretane.core.rack import racked
@@ -159,10 +159,10 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
     stays = following is not None and following.player == line.player
     chosen: list[Found] = []
     speeds = BREAK_SHOT if _pack_stands(making.layout) else SPEEDS
-    for _, reading in _readings(making, line):
-        _describe(shot, reading)
-        rows = strokes_for(reading, making.dice, TRIES, speeds, wide=0.6)
-        made = _fitting(making, rows, reading, {reading.ball})
+    for _, measured in _measured_pots(making, line):
+        _describe(shot, measured)
+        rows = strokes_for(measured, making.dice, TRIES, speeds, wide=0.6)
+        made = _fitting(making, rows, measured, {measured.ball})
         found = _choose(making, shot, made, following, careful=stays)
         if found:
             chosen.append(found)
@@ -178,7 +178,7 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
         found[1].shot["break_record"] = _opened(before, result)
 
 
-def _readings(making: Making, line: Line, hard: bool = False) -> list[tuple[float, ShotReading]]:
+def _measured_pots(making: Making, line: Line, hard: bool = False) -> list[tuple[float, MeasuredShot]]:
     """The few best pots of the lawful balls that the line speaks of, the easiest first."""
     balls = wanted(making.legal, line.particular if line.what == "pot" else "")
     found = sorted(pots(making.layout, balls, MISSED if hard else MADE), key=lambda one: one[0])
@@ -188,20 +188,20 @@ def _readings(making: Making, line: Line, hard: bool = False) -> list[tuple[floa
 
 
 def _fitting(
-    making: Making, rows: Any, reading: ShotReading, down: set[str], scratch: bool = False
+    making: Making, rows: Any, measured: MeasuredShot, down: set[str], scratch: bool = False
 ) -> Iterator[Outcome]:
     """Outcomes in which just these balls fall, the meant one into its pocket and not by way of a rail."""
     for outcome in outcomes(making.layout, rows):
         if set(outcome.fell) != down or outcome.scratch != scratch or outcome.off_table:
             continue
-        if outcome.first == reading.ball and outcome.fell.get(reading.ball) == reading.pocket:
+        if outcome.first == measured.ball and outcome.fell.get(measured.ball) == measured.pocket:
             yield outcome
 
 
-def _describe(shot: dict[str, Any], reading: ShotReading, kind: str = "pot") -> None:
+def _describe(shot: dict[str, Any], measured: MeasuredShot, kind: str = "pot") -> None:
     stated = shot["player"] == "A"
     shot.update(kind=kind, intent="attack", intent_source="stated" if stated else "inferred")
-    shot["called"] = {"ball": reading.ball, "pocket": reading.pocket}
+    shot["called"] = {"ball": measured.ball, "pocket": measured.pocket}
 
 
 def _pack_stands(layout: Layout) -> bool:
@@ -220,10 +220,10 @@ def _opened(before: Layout, result: Shot) -> dict[str, Any]:
 
 
 def _scratch(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
-    for _, reading in _readings(making, line):
-        _describe(shot, reading)
-        rows = strokes_for(reading, making.dice, 4 * TRIES, wide=0.6)
-        lost = _fitting(making, rows, reading, {reading.ball}, scratch=True)
+    for _, measured in _measured_pots(making, line):
+        _describe(shot, measured)
+        rows = strokes_for(measured, making.dice, 4 * TRIES, wide=0.6)
+        lost = _fitting(making, rows, measured, {measured.ball}, scratch=True)
         if found := _choose(making, shot, lost, following, careful=False):
             _write(making, found)
             return
@@ -231,11 +231,11 @@ def _scratch(making: Making, shot: dict[str, Any], line: Line, following: Line |
 
 
 def _in_off(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
-    for _, reading in _readings(making, line, hard=True):
-        _describe(shot, reading)
-        rows = strokes_for(reading, making.dice, 4 * TRIES, wide=3.0)
+    for _, measured in _measured_pots(making, line, hard=True):
+        _describe(shot, measured)
+        rows = strokes_for(measured, making.dice, 4 * TRIES, wide=3.0)
         lost = (one for one in outcomes(making.layout, rows) if one.scratch and not one.fell and not one.off_table)
-        hit = (one for one in lost if one.first == reading.ball)
+        hit = (one for one in lost if one.first == measured.ball)
         if found := _choose(making, shot, hit, following, careful=False):
             _write(making, found)
             return
@@ -244,14 +244,14 @@ def _in_off(making: Making, shot: dict[str, Any], line: Line, following: Line | 
 
 def _wrong_pocket(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
     """The called ball falls, but into another pocket than the called one."""
-    for _, reading in _readings(making, line, hard=True):
-        _describe(shot, reading)
-        rows = strokes_at(making.layout, reading.ball, making.dice, 6 * TRIES)
+    for _, measured in _measured_pots(making, line, hard=True):
+        _describe(shot, measured)
+        rows = strokes_at(making.layout, measured.ball, making.dice, 6 * TRIES)
         strange = (
             one
             for one in outcomes(making.layout, rows)
-            if set(one.fell) == {reading.ball} and one.fell[reading.ball] != reading.pocket
-            and one.first == reading.ball and not one.scratch and not one.off_table
+            if set(one.fell) == {measured.ball} and one.fell[measured.ball] != measured.pocket
+            and one.first == measured.ball and not one.scratch and not one.off_table
         )  # fmt: skip
         if found := _choose(making, shot, strange, following, careful=False):
             found[1].shot["result"] = "fluke"
@@ -261,12 +261,12 @@ def _wrong_pocket(making: Making, shot: dict[str, Any], line: Line, following: L
 
 
 def _miss(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
-    for _, reading in _readings(making, line, hard=True):
-        _describe(shot, reading)
+    for _, measured in _measured_pots(making, line, hard=True):
+        _describe(shot, measured)
         shot["result"] = f"missed-{line.particular}"
-        rows = strokes_for(reading, making.dice, 2 * TRIES, wide=2.0)
-        dry = (one for one in outcomes(making.layout, rows) if _nothing(one) and one.first == reading.ball)
-        near = (one for one in dry if one.rails and _missed(making, one, reading) == line.particular)
+        rows = strokes_for(measured, making.dice, 2 * TRIES, wide=2.0)
+        dry = (one for one in outcomes(making.layout, rows) if _nothing(one) and one.first == measured.ball)
+        near = (one for one in dry if one.rails and _missed(making, one, measured) == line.particular)
         if found := _choose(making, shot, near, following, careful=False):
             _write(making, found)
             return
@@ -277,18 +277,18 @@ def _nothing(outcome: Outcome) -> bool:
     return not outcome.fell and not outcome.scratch and not outcome.off_table
 
 
-def _missed(making: Making, outcome: Outcome, reading: ShotReading) -> str | None:
+def _missed(making: Making, outcome: Outcome, measured: MeasuredShot) -> str | None:
     """How the ball missed its pocket: in the jaws, thick or thin of it; None if it was nowhere near."""
     result = simulate(making.layout, outcome.stroke)
     for event in result.events:
-        if event.balls[0] == reading.ball and event.kind in ("jaw", "rail"):
-            if event.kind == "jaw" and event.pocket == reading.pocket:
+        if event.balls[0] == measured.ball and event.kind in ("jaw", "rail"):
+            if event.kind == "jaw" and event.pocket == measured.pocket:
                 return "jaw"
             break
-    moving = next((leg for leg in result.legs[reading.ball] if leg.phase == "slide"), None)
-    if moving is None or reading.cut is None:
+    moving = next((leg for leg in result.legs[measured.ball] if leg.phase == "slide"), None)
+    if moving is None or measured.cut is None:
         return None
-    ball, mouth = making.places[reading.ball], making.table.pockets[reading.pocket].mouth
+    ball, mouth = making.places[measured.ball], making.table.pockets[measured.pocket].mouth
     went = math.atan2(moving.velocity[1], moving.velocity[0])
     off = turn(bearing(ball, mouth), went)
     full = turn(bearing(making.places[CUE], ball), bearing(ball, mouth))
@@ -322,12 +322,12 @@ def _banked(making: Making, outcome: Outcome, ball: str) -> bool:
 
 
 def _fluke(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
-    for _, reading in _readings(making, line, hard=True):
-        _describe(shot, reading)
+    for _, measured in _measured_pots(making, line, hard=True):
+        _describe(shot, measured)
         shot["result"] = "fluke"
-        rows = strokes_at(making.layout, reading.ball, making.dice, 6 * TRIES)
+        rows = strokes_at(making.layout, measured.ball, making.dice, 6 * TRIES)
         lucky = (one for one in outcomes(making.layout, rows) if set(one.fell) == {line.particular})
-        clean = (one for one in lucky if not one.scratch and not one.off_table and one.first == reading.ball)
+        clean = (one for one in lucky if not one.scratch and not one.off_table and one.first == measured.ball)
         if found := _choose(making, shot, clean, following, careful=False):
             _write(making, found)
             return

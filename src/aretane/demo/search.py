@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from aretane.core.ball import CUE
+from aretane.core.geometry.measured import MeasuredShot
 from aretane.core.geometry.plane import bearing
-from aretane.core.geometry.reading import ShotReading
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import R_FIRST, R_RAILED, R_RAILS_AFTER, Floats
 from aretane.core.physics.sampling import Samples, play_all
@@ -52,12 +52,12 @@ def strokes_at(
 
 
 def strokes_for(
-    reading: ShotReading, dice: random.Random, count: int, speeds: tuple[float, float] = SPEEDS, wide: float = 1.0
+    measured: MeasuredShot, dice: random.Random, count: int, speeds: tuple[float, float] = SPEEDS, wide: float = 1.0
 ) -> Floats:
     """Strokes about the line that pots; `wide` widens the span."""
-    assert reading.cut is not None
-    span = wide * max(NARROW, 3 * (reading.tolerance or 0.0))
-    straight = reading.cut.aim
+    assert measured.cut is not None
+    span = wide * max(NARROW, 3 * (measured.tolerance or 0.0))
+    straight = measured.cut.aim
     return _rows(dice, count, lambda: straight + dice.uniform(-span, span), speeds)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
@@ -11,20 +12,21 @@ from aretane.core.review import visits as visiting
 from aretane.core.review.partners import who_played, who_plays_next
 from aretane.core.review.position import PositionError
 from aretane.core.review.replay import Replay, ReplayedShot, first_places, replay
-from aretane.core.review.shot_facts import ShotFact, object_errors, shot_facts
+from aretane.core.review.shot_figures import cue_error, object_errors, result_of
 from aretane.core.rules.board import board
 from aretane.core.rules.disciplines import rules_of
-from aretane.core.rules.game import BREAK, RackState
+from aretane.core.rules.game import BREAK, CHOICES, RackState
 from aretane.core.rules.referee import RackResult, ruling_as_data
 from aretane.desk.table_view import table_as_answer
-from aretane.store.games import Fact, Game
+from aretane.store.games import Fact, Match
 
 
-def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFact] | None = None) -> dict[str, Any]:
-    """A match with everything that follows from its facts, computed unless the caller has it already."""
-    match = game.as_match()
-    replayed = replayed or replay(match)
-    by_place = {(fact.rack, fact.shot): fact for fact in facts or shot_facts(replayed)}
+def game_as_data(
+    game: Match, replayed: Replay, known: Mapping[str, Any] | None = None, since: int = 0
+) -> dict[str, Any]:
+    """A match with everything that follows from its facts. `known` is the same of a match with other racks from
+    `since` on."""
+    match = game.as_document()
     result = replayed.result
     names = who_played(match)
     played = visiting.visits(replayed)
@@ -43,9 +45,12 @@ def game_as_data(game: Game, replayed: Replay | None = None, facts: list[ShotFac
         "score": dict(result.score),
         "sets": dict(result.sets),
         "winner": result.winner,
-        "visits": [asdict(visit) for visit in played],
+        "visits": [dict(vars(visit)) for visit in played],
         "visit_figures": {player: asdict(visiting.figures(played, player)) for player in ("A", "B")},
-        "racks": [_rack(game, number, replayed, by_place, names[number]) for number in range(len(game.racks))],
+        "racks": [
+            *(known["racks"][:since] if known else ()),
+            *(_rack(game, number, replayed, names[number]) for number in range(since, len(game.racks))),
+        ],
         "trouble": [{"rack": t.rack, "shot": t.shot, "message": t.message} for t in result.trouble],
     }
 
@@ -63,13 +68,7 @@ def balls_of(replayed: Replay) -> list[str]:
     return [CUE, *(ball for ball in OBJECT_BALLS[replayed.discipline] if ball not in left_out)]
 
 
-def _rack(
-    game: Game,
-    number: int,
-    replayed: Replay,
-    facts: dict[tuple[int, int], ShotFact],
-    names: list[str | None],
-) -> dict[str, Any]:
+def _rack(game: Match, number: int, replayed: Replay, names: list[str | None]) -> dict[str, Any]:
     rack, shots = game.racks[number]
     result = replayed.result.racks[number]
     entries = replayed.racks[number]
@@ -85,7 +84,7 @@ def _rack(
         "next_up": _next_up(replayed, result, entries),
         "shots": [
             {
-                **_shot(shot, entry, facts.get((number, index))),
+                **_shot(shot, entry, entries[index + 1] if index + 1 < len(entries) else None),
                 "person": names[index],
                 "board": _board_before(replayed, result, index),
                 "state": _state_before(result, index),
@@ -148,8 +147,9 @@ def _next_up(replayed: Replay, result: RackResult, entries: tuple[ReplayedShot, 
     }
 
 
-def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, Any]:
-    error = fact.error if fact else None
+def _shot(shot: Fact, entry: ReplayedShot, following: ReplayedShot | None) -> dict[str, Any]:
+    stroke = entry.data.get("declared") not in CHOICES
+    error = cue_error(entry, following) if stroke else None
     return {
         "id": shot.id,
         "seat": shot.seat,
@@ -157,14 +157,14 @@ def _shot(shot: Fact, entry: ReplayedShot, fact: ShotFact | None) -> dict[str, A
         "ruling": ruling_as_data(entry.ruling) if entry.ruling else None,
         "before": _layout(entry.before),
         "after": _layout(entry.after),
-        "result": fact.result if fact else None,
+        "result": result_of(entry.data, entry.ruling.foul if entry.ruling else None) if stroke else None,
         "error": _error(error) if error else None,
         "object_errors": {ball: _error(one) for ball, one in object_errors(entry).items()},
     }
 
 
 def _error(error: PositionError) -> dict[str, Any]:
-    return {**asdict(error), "length": error.length}
+    return {**vars(error), "length": error.length}
 
 
 def _layout(layout: Layout | None) -> dict[str, Any] | None:

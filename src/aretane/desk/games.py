@@ -6,20 +6,20 @@ import uuid
 from typing import Any
 
 from aretane.core.errors import InputError, NotFound
-from aretane.core.review.replay import carry_forward, replay
-from aretane.core.review.shot_facts import shot_facts
+from aretane.core.review.replay import carry_forward
+from aretane.core.review.shot_figures import shot_figures
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.table import table_from
-from aretane.desk.game_view import game_as_data
 from aretane.desk.house import House
+from aretane.desk.recent import Replayed
 from aretane.formats.match import check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store import changes as log
 from aretane.store import games
-from aretane.store import shot_facts as fact_rows
+from aretane.store import shot_figures as figure_rows
 from aretane.store.changes import Operation, already_done
 from aretane.store.database import Db
-from aretane.store.games import Changes, Fact, Game
+from aretane.store.games import Changes, Fact, Match
 from aretane.store.matches import store_match
 from aretane.store.scope import Scope
 
@@ -36,12 +36,12 @@ def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
     match = match_from({**document, "racks": []})
     rules_of(match["discipline"])
 
-    def write(db: Db) -> Game:
+    def write(db: Db) -> Replayed:
         if not games.is_known(db, scope, game_id):
             store_match(db, scope, game_id, match, "new match")
-        return games.load(db, scope, game_id)
+        return house.recent.find(db, scope, game_id)
 
-    return game_as_data(house.database.write(write))
+    return house.recent.keep(house.database.write(write))
 
 
 def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Data:
@@ -66,14 +66,14 @@ def take_in_all(house: House, scope: Scope, matches: list[Data]) -> list[str]:
 
 def opened(house: House, scope: Scope, game_id: str) -> Data:
     with house.database.transaction() as db:
-        game = games.load(db, scope, game_id)
-    return game_as_data(game)
+        known = house.recent.find(db, scope, game_id)
+    return house.recent.keep(known)
 
 
 def as_file(house: House, scope: Scope, game_id: str) -> Data:
     """A match in the match format, exactly as it was given."""
     with house.database.transaction() as db:
-        return games.load(db, scope, game_id).as_match()
+        return games.load(db, scope, game_id).as_document()
 
 
 def called(house: House, scope: Scope, words: str) -> str:
@@ -93,29 +93,35 @@ def delete(house: House, scope: Scope, game_id: str) -> None:
 def change(house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Data:
     """Write a change. Sending the same operation again changes nothing and answers the same."""
 
-    def write(db: Db) -> Data:
-        game = games.load(db, scope, game_id, lock=True)
+    def write(db: Db) -> Replayed:
+        known = house.recent.find(db, scope, game_id, lock=True)
         if already_done(db, scope, operation.id) is not None:
-            return game_as_data(game)
-        wanted = games.merged(db, scope, game, operation, changes)
-        _check(game, wanted)
-        carried = _carried(game, wanted)
-        entry = games.write(db, scope, game, operation, carried)
-        return _rewritten(db, scope, games.with_changes(game, carried, entry), _first_rack(game, wanted))
+            return known
+        wanted = games.merged(db, scope, known.match, operation, changes)
+        _check(known.match, wanted)
+        carried = _carried(known.match, wanted)
+        entry = games.write(db, scope, known.match, operation, carried)
+        since = _first_rack(known.match, wanted)
+        changed = known.changed(games.with_changes(known.match, carried, entry), since)
+        figure_rows.rebuild(db, scope, changed.match, shot_figures(changed.replay, since), since)
+        return changed
 
-    return house.database.write(write)
+    return house.recent.keep(house.database.write(write))
 
 
 def reverse(house: House, scope: Scope, game_id: str, operation: Operation, direction: str) -> Data:
     """Undo the author's newest change of a match, its deletion too, or redo the newest that was undone."""
 
-    def write(db: Db) -> Data:
-        if already_done(db, scope, operation.id) is not None:
-            return game_as_data(games.load(db, scope, game_id))
-        games.reverse(db, scope, game_id, operation, direction)
-        return _rewritten(db, scope, games.load(db, scope, game_id))
+    def write(db: Db) -> Replayed:
+        done = already_done(db, scope, operation.id) is not None
+        if not done:
+            games.reverse(db, scope, game_id, operation, direction)
+        found = house.recent.find(db, scope, game_id)
+        if not done:
+            figure_rows.rebuild(db, scope, found.match, shot_figures(found.replay))
+        return found
 
-    return house.database.write(write)
+    return house.recent.keep(house.database.write(write))
 
 
 def history(house: House, scope: Scope, game_id: str) -> list[Data]:
@@ -125,27 +131,20 @@ def history(house: House, scope: Scope, game_id: str) -> list[Data]:
         return log.history(db, scope, game_id)
 
 
-def _rewritten(db: Db, scope: Scope, game: Game, since: int = 0) -> Data:
-    """A match that has just been changed: replayed once, for the rows behind figures and for the answer."""
-    replayed = replay(game.as_match())
-    facts = shot_facts(replayed)
-    fact_rows.rebuild(db, scope, game, facts, since)
-    return game_as_data(game, replayed, facts)
-
-
-def _first_rack(game: Game, changes: Changes) -> int:
-    """The first rack that these changes touch; a new one comes after those that there are."""
-    order = {rack.id: number for number, (rack, _) in enumerate(game.racks)}
-    homes = {shot.key: rack.id for rack, shots in game.racks for shot in shots}
-    touched = [0] if game.header.key in changes else []
-    for key, fact in changes.items():
-        kind, _, id_ = key.partition(":")
-        home = id_ if kind == "rack" else homes.get(key) or (fact.parent if fact else "")
-        touched.append(order.get(home, len(order)))
+def _first_rack(game: Match, changes: Changes) -> int:
+    """The first rack that these changes touch, where it stands or will stand."""
+    places = {rack.key: number for number, (rack, _) in enumerate(game.racks)}
+    places |= {shot.key: number for number, (_, shots) in enumerate(game.racks) for shot in shots}
+    touched = [places[key] for key in changes if key in places]
+    for fact in changes.values():
+        if fact is not None and fact.kind == "rack":
+            touched.append(sum(rack.seat < fact.seat for rack, _ in game.racks))
+        elif fact is not None:  # of the match itself, a rack that is there, or one that comes with this change
+            touched.append(0 if fact.kind == "match" else places.get(f"rack:{fact.parent}", len(game.racks)))
     return min(touched, default=0)
 
 
-def _check(game: Game, changes: Changes) -> None:
+def _check(game: Match, changes: Changes) -> None:
     """The form of what is to be written; impossible sequences are shown on the bench, not refused."""
     header = game.header.document
     parents = {game.id} | {rack.id for rack, _ in game.racks}
@@ -167,7 +166,7 @@ def _check(game: Game, changes: Changes) -> None:
             check_shot(header["discipline"], table, fact.document)
 
 
-def _carried(game: Game, changes: Changes) -> dict[str, Fact | None]:
+def _carried(game: Match, changes: Changes) -> dict[str, Fact | None]:
     """The changes, and the later layouts that follow an edited one."""
     found = dict(changes)
     for _, shots in game.racks:

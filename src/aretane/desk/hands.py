@@ -16,7 +16,7 @@ from aretane.core.table import Table
 from aretane.desk.house import House
 from aretane.store.club import players
 from aretane.store.scope import Scope
-from aretane.store.shot_facts import Filter, chosen
+from aretane.store.shot_figures import Filter, chosen
 
 _ERRORS = tuple(field.name for field in fields(Hand) if field.name != "plain")
 DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set off all work anew
@@ -32,8 +32,8 @@ def asked_hand(
         return hand_from(asked, table, field)
     with house.database.transaction() as db:
         number = next((one["id"] for one in players(db, scope) if one["name"] == asked["record"]), None)
-        rows = chosen(db, scope, Filter(player=int(str(number)))) if number is not None else []
-    found = hand_of([row.fact for row in rows if same_kind(row.discipline, table)], table).hand
+        rows = chosen(db, scope, Filter(player_id=int(str(number)))) if number is not None else []
+    found = hand_of([row.figures for row in rows if same_kind(row.discipline, table)], table).hand
     if not rows:
         return found
     errors: dict[str, Any] = {name: float(f"{getattr(found, name):.{DIGITS}g}") for name in _ERRORS}
@@ -45,10 +45,10 @@ def hand_on_record(
 ) -> dict[str, Any]:
     """A player's hand as his record tells it, and what it means for every family of pots."""
     with house.database.transaction() as db:
-        rows = chosen(db, scope, Filter(session=session, player=player))
+        rows = chosen(db, scope, Filter(session=session, player_id=player))
     table = _table_of([row.discipline for row in rows], discipline)
-    facts = [row.fact for row in rows if same_kind(row.discipline, table)]
-    found = hand_of(facts, table, prior)
+    shots = [row.figures for row in rows if same_kind(row.discipline, table)]
+    found = hand_of(shots, table, prior)
     return {
         "says": found.says,
         "on": "a snooker table" if table.length > LONG_TABLE else "pool tables",
@@ -66,7 +66,7 @@ def hand_on_record(
                 "predicted": field.success.predicted,
                 "shrunk": asdict(field.success.shrunk),
             }
-            for field in success_map(facts, found.hand)
+            for field in success_map(shots, found.hand)
         ],
     }
 

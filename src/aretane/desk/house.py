@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from aretane.desk.recent import Recent
 from aretane.desk.work.kinds import kinds
 from aretane.jobs.pool import Pool
 from aretane.jobs.runner import Runner
@@ -22,11 +23,12 @@ class House:
     files: RecordingFiles
     pool: Pool
     jobs: Runner
+    recent: Recent
 
     @classmethod
     def opened(cls, settings: Settings, database: Database) -> House:
         files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
-        return cls(database, files, pool, Runner(database, pool, kinds(database, files)))
+        return cls(database, files, pool, Runner(database, pool, kinds(database, files)), Recent())
 
     def resume(self, *, alone: bool) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""

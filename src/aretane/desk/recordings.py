@@ -114,7 +114,7 @@ def frame_times(house: House, scope: Scope, sha256: str) -> list[float]:
 def _as_data(house: House, recording: Recording, conversion: Job | None) -> dict[str, Any]:
     converted, problem = None, None
     if conversion is not None and conversion.state == FAILED:
-        problem = conversion.said
+        problem = conversion.said.removeprefix("recording: ")
     elif conversion is not None and conversion.going:
         converted = house.files.share(recording.sha256)
     return {

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from aretane.core.geometry.reading import read_table, reading_as_data
+from aretane.core.geometry.measured import measure_table, measured_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED
@@ -19,7 +19,7 @@ from aretane.core.table import PRESETS
 
 def read(layout: Layout) -> dict[str, Any]:
     """Every ball into every pocket, clusters, what is on."""
-    return reading_as_data(layout, read_table(layout, legal_first(layout)))
+    return measured_as_data(layout, measure_table(layout, legal_first(layout)))
 
 
 def spread_of(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 
@@ -46,6 +48,18 @@ def player_id(db: Db, scope: Scope, name: str) -> int:
             return int(row["id"])
         cursor.execute("INSERT INTO player (club_id, name) VALUES (%s, %s)", (scope.club_id, name))
         return int(cursor.lastrowid)
+
+
+def player_ids(db: Db, scope: Scope, names: Collection[str]) -> dict[str, int]:
+    """Those of a club's players, made on first use."""
+    found: dict[str, int] = {}
+    with db.cursor() as cursor:
+        if names:
+            cursor.execute(
+                "SELECT name, id FROM player WHERE club_id = %s AND name IN %s", (scope.club_id, tuple(names))
+            )
+            found = {row["name"]: row["id"] for row in cursor.fetchall()}
+    return {name: found.get(name) or player_id(db, scope, name) for name in sorted(names)}
 
 
 def players(db: Db, scope: Scope) -> list[dict[str, object]]:

@@ -57,7 +57,7 @@ class Fact:
 
 
 @dataclass(frozen=True)
-class Game:
+class Match:
     """A match with its facts in order: `racks` are (rack, its shots)."""
 
     id: str
@@ -73,7 +73,7 @@ class Game:
         every = (self.header, *(fact for rack, shots in self.racks for fact in (rack, *shots)))
         return {fact.key: fact for fact in every}
 
-    def as_match(self) -> Data:
+    def as_document(self) -> Data:
         """The match format, exactly as it was given."""
         return {
             **self.header.document,
@@ -145,8 +145,10 @@ def listed(db: Db, scope: Scope, *, deleted: bool = False) -> list[Data]:
         return [{**row, "document": orjson.loads(row["document"])} for row in cursor.fetchall()]
 
 
-def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False) -> Game:
-    """A whole match. With `lock` nobody else changes it until the transaction ends."""
+def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False, known: Match | None = None) -> Match:
+    """A whole match: `known` itself if it has not changed since. With `lock` nobody else changes it until the
+    transaction ends.
+    """
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT id, club_id, last_change, created_at FROM game"
@@ -156,6 +158,8 @@ def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False) -> Game:
         row = cursor.fetchone()
         if row is None:
             raise NotFound("match")
+        if known is not None and known.last_change == row["last_change"]:
+            return known
         cursor.execute(
             "SELECT kind, id, parent, seat, document FROM fact WHERE game_id = %s ORDER BY seat, id",
             (game_id,),
@@ -166,17 +170,17 @@ def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False) -> Game:
     return _assembled(row, facts)
 
 
-def _assembled(row: Mapping[str, Any], facts: Sequence[Fact]) -> Game:
+def _assembled(row: Mapping[str, Any], facts: Sequence[Fact]) -> Match:
     """A game from its facts, which are in the order of their seats."""
     shots: dict[str, list[Fact]] = {}
     for fact in facts:
         if fact.kind == "shot":
             shots.setdefault(fact.parent, []).append(fact)
     racks = tuple((fact, tuple(shots.get(fact.id, ()))) for fact in facts if fact.kind == "rack")
-    return Game(**row, header=next(fact for fact in facts if fact.kind == "match"), racks=racks)
+    return Match(**row, header=next(fact for fact in facts if fact.kind == "match"), racks=racks)
 
 
-def with_changes(game: Game, changed: Changes, entry: int) -> Game:
+def with_changes(game: Match, changed: Changes, entry: int) -> Match:
     """The game as it is stored after these changes, which the log has as `entry`."""
     facts = game.facts
     for key, fact in changed.items():
@@ -188,7 +192,7 @@ def with_changes(game: Game, changed: Changes, entry: int) -> Game:
     return _assembled(row, sorted(facts.values(), key=lambda fact: (fact.seat, fact.id)))
 
 
-def merged(db: Db, scope: Scope, game: Game, operation: Operation, changed: Changes) -> dict[str, Fact | None]:
+def merged(db: Db, scope: Scope, game: Match, operation: Operation, changed: Changes) -> dict[str, Fact | None]:
     """The changes with what others wrote since their sender looked: different fields never clash.
 
     Raises `Conflict`; the caller holds the lock of `load(..., lock=True)`.
@@ -208,7 +212,7 @@ def merged(db: Db, scope: Scope, game: Game, operation: Operation, changed: Chan
     return found
 
 
-def write(db: Db, scope: Scope, game: Game, operation: Operation, changed: Changes) -> int:
+def write(db: Db, scope: Scope, game: Match, operation: Operation, changed: Changes) -> int:
     """Write facts and return the log entry."""
     facts = game.facts
     parts = [part_of(*_named(key), _row(facts.get(key)), _row(fact)) for key, fact in changed.items()]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from aretane.store import games, shot_facts
+from aretane.store import games, shot_figures
 from aretane.store.changes import Operation
 from aretane.store.database import Db
 from aretane.store.games import Fact
@@ -25,4 +25,4 @@ def store_match(db: Db, scope: Scope, game_id: str, match: dict[str, Any], label
             facts.append(Fact("shot", str(uuid.uuid4()), rack_id, float(index), shot))
     operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, label)
     games.begin(db, scope, game_id, operation, facts)
-    shot_facts.rebuild(db, scope, games.load(db, scope, game_id))
+    shot_figures.rebuild(db, scope, games.load(db, scope, game_id))

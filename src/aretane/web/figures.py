@@ -7,7 +7,7 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from aretane.desk import figures
-from aretane.store.shot_facts import Filter
+from aretane.store.shot_figures import Filter
 from aretane.web.context import asking, house
 from aretane.web.schemas import FiguresAnswer, FiguresQuery, PlayerList
 
@@ -24,4 +24,6 @@ def list_players() -> dict[str, Any]:
 @blueprint.input(FiguresQuery, location="query")
 @blueprint.output(FiguresAnswer)
 def percentages(query_data: FiguresQuery) -> dict[str, Any]:
-    return figures.figures(house(), asking(), Filter(**query_data.model_dump()))
+    asked = query_data.model_dump()
+    asked |= {"player_id": asked.pop("player"), "game_id": asked.pop("game")}
+    return figures.figures(house(), asking(), Filter(**asked))

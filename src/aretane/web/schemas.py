@@ -82,7 +82,7 @@ class ScratchAnswer(Answer):
     roll: str | None
 
 
-class ShotReadingAnswer(Answer):
+class MeasuredShotAnswer(Answer):
     ball: str
     pocket: str
     legal: bool
@@ -110,7 +110,7 @@ class ProblemBallAnswer(Answer):
 
 
 class ReadAnswer(Answer):
-    shots: list[ShotReadingAnswer]
+    shots: list[MeasuredShotAnswer]
     clusters: list[list[str]]
     frozen: list[list[str]]
     on_rail: list[str]

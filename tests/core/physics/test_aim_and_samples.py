@@ -42,16 +42,16 @@ def test_side_moves_the_aim_by_more_than_the_pocket_forgives():
 @pytest.mark.parametrize("depth", [-0.5, 0.0, 0.5, 0.95])
 def test_a_hanging_ball_is_aimed_at_and_read_as_open(depth):
     """Common practice: a ball between the jaws is the easiest pot on the table."""
-    from aretane.core.geometry.reading import read_shot
+    from aretane.core.geometry.measured import measure_shot
 
     hole = POOL.pockets["foot-left"]
     place = tuple(m + depth * hole.shelf * a for m, a in zip(hole.mouth, hole.axis, strict=True))
     layout = Layout(POOL, "nine-ball", {"cue": (1.5, 0.6), "1": place})
     stroke = aimed(layout, Stroke(speed=1.0, at="1", pocket="foot-left", height=-0.2))
     assert ("1", "foot-left") in [fall[:2] for fall in simulate(layout, stroke).potted]
-    reading = read_shot(layout, "1", "foot-left")
-    assert reading.open == 1.0
-    assert reading.tolerance > math.radians(0.5)
+    measured = measure_shot(layout, "1", "foot-left")
+    assert measured.open == 1.0
+    assert measured.tolerance > math.radians(0.5)
 
 
 def test_thick_and_thin_part_of_the_pocket():

@@ -7,7 +7,7 @@ import pytest
 from aretane.core.rack import colour_spots
 from aretane.core.review.partners import who_played, who_plays_next
 from aretane.core.review.replay import replay
-from aretane.core.review.shot_facts import shot_facts
+from aretane.core.review.shot_figures import shot_figures
 from aretane.core.review.visits import figures, visits
 from aretane.core.table import PRESETS
 from tests.core.rules.sheets import brk, called, choice, entry, match
@@ -119,7 +119,7 @@ def test_a_word_sets_the_turn_right_and_other_sessions_have_no_turns():
 
 
 def opening_of(shot, discipline="nine-ball", rest=()):
-    return shot_facts(replay(match(discipline, [shot, *rest])))[0].opening
+    return shot_figures(replay(match(discipline, [shot, *rest])))[0].opening
 
 
 def test_a_break_is_told_by_its_layouts():
@@ -143,11 +143,11 @@ def test_a_break_off_and_a_break_shot_have_records_of_their_own():
     off = entry("A", kind="break", break_record={"type": "thin off the end red", "leaves": "nothing"})
     assert opening_of(off, "snooker").type == "thin off the end red"
     shot = called("B", "1", break_record={"opened": "well", "next_shot": "yes"})
-    opened = shot_facts(replay(match("straight-pool", [OPENING, shot])))
+    opened = shot_figures(replay(match("straight-pool", [OPENING, shot])))
     assert (opened[1].opening.opened, opened[1].opening.next_shot) == ("well", "yes")
     assert opened[0].opening.dry
 
 
 def test_a_plain_shot_has_no_break_record():
     told = [brk("A", "4"), pot("A", "1")]
-    assert shot_facts(replay(match("nine-ball", told)))[1].opening is None
+    assert shot_figures(replay(match("nine-ball", told)))[1].opening is None

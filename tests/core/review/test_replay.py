@@ -7,7 +7,7 @@ import copy
 import pytest
 
 from aretane.core.review.replay import carry_forward, replay
-from aretane.core.review.shot_facts import shot_facts
+from aretane.core.review.shot_figures import shot_figures
 
 CUE, ONE, TWO, NINE = [0.6, 0.4], [1.3, 0.9], [2.0, 0.5], [0.4, 1.0]
 
@@ -118,7 +118,7 @@ def test_the_input_is_left_as_it_was():
 def facts(**changes):
     entries = shots()
     entries[0] |= changes
-    return shot_facts(replay(match(entries)))
+    return shot_figures(replay(match(entries)))
 
 
 def test_a_made_pot_and_a_missed_one():
@@ -176,7 +176,7 @@ def test_the_places_own_uncertainty_is_used():
 
 
 def test_the_figures_of_the_demo_were_counted_by_hand(demo_match):
-    found = shot_facts(replay(demo_match))
+    found = shot_figures(replay(demo_match))
     lines = [line for rack in demo_match["racks"] for line in rack["shots"]]
     strokes = [line for line in lines if line.get("declared") not in ("accept", "pass-back")]
     assert len(found) == len(strokes)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from aretane.core.layout import Layout, State
 from aretane.core.rules.disciplines import masks, rules_of
-from aretane.core.rules.game import IllegalEntry, ShotFacts, judge
+from aretane.core.rules.game import IllegalEntry, Seen, judge
 from aretane.core.rules.masks import judge as judge_outcomes
 from aretane.core.rules.options import with_defaults
 from aretane.core.table import POCKETS, PRESETS
@@ -60,7 +60,7 @@ def test_masks_are_the_referees(discipline, balls, state, data):
     made = judge_outcomes(found, names, row, struck, np.array([rails]), called)
 
     potted = tuple(ball for ball in names[1:] if 0 <= fates[ball] < 6)
-    facts = ShotFacts(
+    facts = Seen(
         first_contact=first,
         rails=rails,
         potted=potted,

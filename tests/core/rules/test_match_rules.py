@@ -12,7 +12,7 @@ from aretane.core.errors import ImpossibleShot, InputError
 from aretane.core.rules.board import board
 from aretane.core.rules.coach_word import as_the_coachs_word, impossible_places
 from aretane.core.rules.disciplines import RULES
-from aretane.core.rules.game import IllegalEntry, ShotFacts, judge
+from aretane.core.rules.game import IllegalEntry, Seen, judge
 from aretane.core.rules.options import OPTIONS, check_options, with_defaults
 from aretane.core.rules.referee import referee
 from tests.core.rules.sheets import brk, called, choice, entry, match, rack, says
@@ -210,10 +210,10 @@ def test_any_sequence_of_lawful_entries_keeps_the_totals_right(discipline, data)
 
 def drawn_entry(data, state):
     if state.choices and data.draw(st.booleans()):
-        return ShotFacts(player=state.player, declared=data.draw(st.sampled_from(state.choices)))
+        return Seen(player=state.player, declared=data.draw(st.sampled_from(state.choices)))
     balls = list(state.balls)
     potted = tuple(data.draw(st.lists(st.sampled_from(balls), max_size=3, unique=True)))
-    return ShotFacts(
+    return Seen(
         player=state.player,
         kind="break" if state.phase == "break" else "pot",
         first_contact=data.draw(st.sampled_from(balls)) if potted else data.draw(st.sampled_from([*balls, None])),

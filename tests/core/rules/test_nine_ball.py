@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from aretane.core.layout import Layout, State
-from aretane.core.rules.game import FOULS, IllegalEntry, ShotFacts, judge
+from aretane.core.rules.game import FOULS, IllegalEntry, Seen, judge
 from aretane.core.rules.nine_ball import NINE_BALL as RULES
 from aretane.core.rules.options import with_defaults
 from aretane.core.table import PRESETS
@@ -18,7 +18,7 @@ from aretane.core.table import PRESETS
 DEFAULTS = with_defaults("nine-ball", {})
 
 
-def play(*entries: ShotFacts, options=None, state=None):
+def play(*entries: Seen, options=None, state=None):
     """The ruling on the last entry of a rack that A breaks."""
     state = state or RULES.rack("A", DEFAULTS)
     ruling = None
@@ -30,12 +30,12 @@ def play(*entries: ShotFacts, options=None, state=None):
 
 def brk(*potted, player="A", **facts):
     facts = {"first_contact": "1", "object_balls_to_rail": 5, **facts}
-    return ShotFacts(player=player, kind="break", potted=potted, **facts)
+    return Seen(player=player, kind="break", potted=potted, **facts)
 
 
 def shot(player, first=None, potted=(), rails=1, **facts):
     known = {"first_contact": first} if first else {}
-    return ShotFacts(player=player, kind="pot", potted=tuple(potted), rails=rails, **{**known, **facts})
+    return Seen(player=player, kind="pot", potted=tuple(potted), rails=rails, **{**known, **facts})
 
 
 # 2.3 The break
@@ -85,33 +85,33 @@ def test_the_nine_on_a_foul_break_is_spotted():
 
 
 def test_a_push_out_may_touch_nothing_and_the_other_player_chooses():
-    ruling = play(brk(), ShotFacts(player="B", declared="push-out", first_contact=None, rails=0))
+    ruling = play(brk(), Seen(player="B", declared="push-out", first_contact=None, rails=0))
     assert (ruling.foul, ruling.next) == (None, "A")
     assert ruling.after.choices == ("accept", "pass-back")
 
 
 def test_a_returned_push_out_is_played_by_the_one_who_pushed():
-    push = ShotFacts(player="B", declared="push-out", first_contact=None)
-    ruling = play(brk(), push, ShotFacts(player="A", declared="pass-back"))
+    push = Seen(player="B", declared="push-out", first_contact=None)
+    ruling = play(brk(), push, Seen(player="A", declared="pass-back"))
     assert (ruling.next, ruling.after.choices) == ("B", ())
     assert ruling.legal_balls == ()
 
 
 def test_playing_on_after_a_push_out_accepts_it():
-    push = ShotFacts(player="B", declared="push-out", first_contact=None)
+    push = Seen(player="B", declared="push-out", first_contact=None)
     assert play(brk(), push, shot("A", "1", ["1"])).next == "A"
     with pytest.raises(IllegalEntry, match="A is at the table"):
         play(brk(), push, shot("B", "1"))
 
 
 def test_a_returned_push_out_must_hit_the_lowest_ball():
-    push = ShotFacts(player="B", declared="push-out", first_contact=None)
-    back = ShotFacts(player="A", declared="pass-back")
+    push = Seen(player="B", declared="push-out", first_contact=None)
+    back = Seen(player="A", declared="pass-back")
     assert play(brk(), push, back, shot("B", "2")).foul == "wrong-ball-first"
 
 
 def test_a_ball_potted_by_a_push_out_stays_down_but_the_nine_is_spotted():
-    push = ShotFacts(player="B", declared="push-out", potted=("5", "9"))
+    push = Seen(player="B", declared="push-out", potted=("5", "9"))
     ruling = play(brk(), push)
     assert ruling.spotted == ("9",)
     assert "5" not in ruling.after.balls
@@ -120,23 +120,23 @@ def test_a_ball_potted_by_a_push_out_stays_down_but_the_nine_is_spotted():
 
 
 def test_a_scratch_on_a_push_out_is_a_foul():
-    ruling = play(brk(), ShotFacts(player="B", declared="push-out", scratch=True))
+    ruling = play(brk(), Seen(player="B", declared="push-out", scratch=True))
     assert (ruling.foul, ruling.next, ruling.after.in_hand) == ("scratch", "A", "anywhere")
 
 
 def test_a_push_out_is_only_allowed_right_after_the_break():
     with pytest.raises(IllegalEntry) as refused:
-        play(brk("4"), shot("A", "1", ["1"]), ShotFacts(player="A", declared="push-out"))
+        play(brk("4"), shot("A", "1", ["1"]), Seen(player="A", declared="push-out"))
     assert refused.value.rule == "push out"
     with pytest.raises(IllegalEntry):
-        play(brk(scratch=True), ShotFacts(player="B", declared="push-out"))
+        play(brk(scratch=True), Seen(player="B", declared="push-out"))
 
 
 def test_a_match_without_push_outs_offers_none():
     options = {"push_out": False}
     assert play(brk(), options=options).after.choices == ()
     with pytest.raises(IllegalEntry, match="without the push-out"):
-        play(brk(), ShotFacts(player="B", declared="push-out"), options=options)
+        play(brk(), Seen(player="B", declared="push-out"), options=options)
 
 
 # 2.5 and 6: fouls
@@ -223,8 +223,8 @@ def test_any_ball_that_falls_keeps_the_table():
         (shot("A", "1", ["6", "6"]), "balls on the table"),
         (shot("A", first_contact=None, potted=["6"]), "first contact"),
         (brk("5"), "break shot"),
-        (ShotFacts(player="A", declared="accept"), "choices"),
-        (ShotFacts(player="A", declared="re-rack"), "choices"),
+        (Seen(player="A", declared="accept"), "choices"),
+        (Seen(player="A", declared="re-rack"), "choices"),
     ],
 )
 def test_impossible_entries_name_their_rule(entry, rule):
@@ -265,7 +265,7 @@ def test_any_sequence_keeps_the_totals_right(sequence):
     state = ruling.after
     for facts in sequence:
         try:
-            ruling = judge(RULES, state, ShotFacts(player=state.player, kind="pot", **facts), {})
+            ruling = judge(RULES, state, Seen(player=state.player, kind="pot", **facts), {})
         except IllegalEntry:
             continue
         after = ruling.after

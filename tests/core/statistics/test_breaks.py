@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from aretane.core.review.break_facts import BreakFact
+from aretane.core.review.break_figures import BreakFigures
 from aretane.core.statistics.breaks import families
 from aretane.core.statistics.rates import mean_interval, wilson
 
-PLAIN = BreakFact(
+PLAIN = BreakFigures(
     discipline="nine-ball", place="left", rail_distance=0.2, power="firm", fullness="full", type=None, balls=1,
     dry=False, scratch=False, legal=True, next_visible="yes", opened=None, next_shot=None, leaves=None, won=True,
 )  # fmt: skip

@@ -11,7 +11,7 @@ from scipy import stats
 from statsmodels.stats.proportion import proportion_confint
 
 from aretane.core.review.replay import replay
-from aretane.core.review.shot_facts import shot_facts
+from aretane.core.review.shot_figures import shot_figures
 from aretane.core.statistics.potting import bias, by, cut_and_distance_map, potting_rate, tries
 from aretane.core.statistics.rates import mean_interval, wilson
 
@@ -44,7 +44,7 @@ def test_the_mean_has_students_interval():
 
 @pytest.fixture(scope="module")
 def facts(demo_match):
-    return shot_facts(replay(demo_match))
+    return shot_figures(replay(demo_match))
 
 
 def test_the_map_counts_every_try_with_places_once(facts):

@@ -5,8 +5,8 @@ from dataclasses import replace
 import pytest
 
 from aretane.core.review.replay import replay
-from aretane.core.review.shot_facts import shot_facts
-from aretane.core.review.skill_fact import SkillFact
+from aretane.core.review.shot_figures import shot_figures
+from aretane.core.review.skill_figures import SkillFigures
 from aretane.core.skill.success import SUREST
 from aretane.core.statistics.success_map import hand_of, same_kind, success_map
 from aretane.core.table import PRESETS
@@ -16,7 +16,7 @@ POOL = PRESETS["pool-9ft"]
 
 @pytest.fixture(scope="module")
 def facts(demo_match):
-    return [fact for fact in shot_facts(replay(demo_match)) if fact.player == "A"]
+    return [fact for fact in shot_figures(replay(demo_match)) if fact.player == "A"]
 
 
 def test_every_try_with_known_places_speaks(facts):
@@ -38,8 +38,8 @@ def test_a_lag_speaks_of_speed(facts):
     """A lag of two lengths ends 5.9 m x the relative error from the nose: four within a hand's breadth are
     good ones.
     """
-    close = [replace(fact, error=None, skill=SkillFact(lag=0.08)) for fact in facts[:6]]
-    far = [replace(fact, error=None, skill=SkillFact(lag=0.9)) for fact in facts[:6]]
+    close = [replace(fact, error=None, skill=SkillFigures(lag=0.08)) for fact in facts[:6]]
+    far = [replace(fact, error=None, skill=SkillFigures(lag=0.9)) for fact in facts[:6]]
     assert hand_of(close, POOL).speed.value < 0.7 * hand_of(far, POOL).speed.value
 
 

@@ -79,6 +79,7 @@ CREATE TABLE `answer` (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci;
 /*!40101 SET character_set_client = @saved_cs_client */;
 
+INSERT INTO `answer` VALUES ('a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1a1',1,'done',1,'','{"level":"coarse"}','2026-11-28 09:42:00.000','2026-11-28 09:42:00.000');
 DROP TABLE IF EXISTS `author`;
 /*!40101 SET @saved_cs_client     = @@character_set_client */;
 /*!40101 SET character_set_client = utf8mb4 */;
@@ -217,6 +218,7 @@ CREATE TABLE `reading` (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci;
 /*!40101 SET character_set_client = @saved_cs_client */;
 
+INSERT INTO `reading` VALUES ('7d1f1c5e-0c3f-4a52-9f0e-6c3d1a2b4c5d','1','5cf57842-e928-46e6-82ae-c41dd6251377',1,'2026-11-28 09:41:00.000','2026-11-28 09:41:30.000','running',12,'','{"from":0,"to":null}','[]','[]');
 DROP TABLE IF EXISTS `recording`;
 /*!40101 SET @saved_cs_client     = @@character_set_client */;
 /*!40101 SET character_set_client = utf8mb4 */;

@@ -1,5 +1,5 @@
 /** What the plan says about the shot: angle, fraction, distances, pocket, lines, what is in the way. */
-import type { Game, PositionError, Reading, ShotReading } from "../../api/types";
+import type { Game, PositionError, Reading, MeasuredShot } from "../../api/types";
 import { UNITS, lengthIn, useSettings } from "../../settings";
 import { ballName } from "../../table/balls";
 import { percent, pocketWords } from "../../words";
@@ -7,7 +7,7 @@ import { percent, pocketWords } from "../../words";
 interface Props {
   game: Game;
   reading: Reading | undefined;
-  shot: ShotReading | undefined;
+  shot: MeasuredShot | undefined;
   offered: boolean;
   error: PositionError | null;
   others: Record<string, PositionError>;

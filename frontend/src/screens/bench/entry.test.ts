@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Game, Places, ShotDocument, ShotReading } from "../../api/types";
+import type { Game, Places, ShotDocument, MeasuredShot } from "../../api/types";
 import {
   callSafety,
   layoutAfter,
@@ -26,10 +26,10 @@ const entry = (document: ShotDocument = {}, after: Places = {}): Entry => ({
   standing: ["3", "9"],
 });
 
-const reading = (pocket: string, cut: number | null, more: Partial<ShotReading> = {}) =>
+const reading = (pocket: string, cut: number | null, more: Partial<MeasuredShot> = {}) =>
   ({
     ball: "3", pocket, cut_angle_deg: cut, open: 1, cue_distance: 0.5, pocket_distance: 1, blocked_cue: [], ...more,
-  }) as unknown as ShotReading; // prettier-ignore
+  }) as unknown as MeasuredShot; // prettier-ignore
 
 function game(more: Partial<Game> = {}): Game {
   return {

@@ -1,7 +1,7 @@
 /** The entry on the bench: what a shot document says, what is offered, and how keys change it. */
 import { ofSort } from "../../games/discipline";
 import { rounded } from "../../table/snap";
-import type { Game, Place, Places, Rack, Shot, ShotDocument, ShotReading } from "../../api/types";
+import type { Game, Place, Places, Rack, Shot, ShotDocument, MeasuredShot } from "../../api/types";
 
 export interface Entry {
   /** The logged shot, or null for the one being entered. */
@@ -84,7 +84,7 @@ export interface Target {
 }
 
 /** The ball and pocket that are meant, or that are offered until somebody says so. */
-export function meant(game: Game, entry: Entry, readings: ShotReading[]): Target | null {
+export function meant(game: Game, entry: Entry, readings: MeasuredShot[]): Target | null {
   const { called, kind } = entry.document;
   const usual = kind === "break" || entry.shot ? null : usualShot(game, entry, readings, called?.ball);
   const ball = called?.ball ?? usual?.ball;
@@ -99,7 +99,7 @@ const nothingSaid = (ball: string): Target => ({ ball, pocket: null, offered: fa
 function usualShot(
   game: Game,
   entry: Entry,
-  readings: ShotReading[],
+  readings: MeasuredShot[],
   said: string | undefined,
 ): { ball: string; pocket: string | null } | null {
   const free = freeBall(entry.document);
@@ -107,7 +107,7 @@ function usualShot(
   const open = readings.filter(
     (r) => balls.includes(r.ball) && r.cut_angle_deg !== null && r.open > 0.02 && r.blocked_cue.length === 0,
   );
-  const cost = (r: ShotReading) =>
+  const cost = (r: MeasuredShot) =>
     (r.cut_angle_deg ?? 90) / 40 + (r.cue_distance ?? 3) + r.pocket_distance + 2 * (1 - r.open);
   const best = open.sort((one, other) => cost(one) - cost(other))[0];
   if (best) return { ball: best.ball, pocket: best.pocket };

@@ -11,7 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from aretane.core.ball import CUE
-from aretane.core.geometry.reading import ShotReading, read_shot
+from aretane.core.geometry.measured import MeasuredShot, measure_shot
 from aretane.core.layout import Layout
 
 STEP = 1e-4  # metres
@@ -30,21 +30,21 @@ class ShotSpread:
 def shot_spread(layout: Layout, ball: str, pocket: str, sigma: Mapping[str, float]) -> ShotSpread:
     """The spread of one shot's figures. `sigma` is the standard deviation of each ball's place (metres)."""
     squares = [0.0, 0.0, 0.0]
-    cutless = read_shot(layout, ball, pocket).cut is None
+    cutless = measure_shot(layout, ball, pocket).cut is None
     for moved in (ball, CUE):
         if moved not in layout.balls:
             continue
         x, y = layout.balls[moved]
         for dx, dy in ((STEP, 0.0), (0.0, STEP)):
-            up = _figures(read_shot(layout.placed(moved, (x + dx, y + dy)), ball, pocket))
-            down = _figures(read_shot(layout.placed(moved, (x - dx, y - dy)), ball, pocket))
+            up = _figures(measure_shot(layout.placed(moved, (x + dx, y + dy)), ball, pocket))
+            down = _figures(measure_shot(layout.placed(moved, (x - dx, y - dy)), ball, pocket))
             for number, (high, low) in enumerate(zip(up, down, strict=True)):
                 squares[number] += ((high - low) / (2 * STEP) * sigma[moved]) ** 2
     cut, cue, to_pocket = (TWO_SIDED_95 * math.sqrt(square) for square in squares)
     return ShotSpread(None if cutless else cut, None if cutless else cue, to_pocket)
 
 
-def _figures(shot: ShotReading) -> tuple[float, float, float]:
+def _figures(shot: MeasuredShot) -> tuple[float, float, float]:
     if shot.cut is None:
         return 0.0, 0.0, shot.pocket_distance
     return shot.cut.angle, shot.cut.cue_distance, shot.pocket_distance

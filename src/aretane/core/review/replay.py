@@ -43,13 +43,17 @@ class Replay:
     lags: tuple[Mapping[str, float], ...] = ()
 
 
-def replay(match: Data) -> Replay:
-    """Replay a whole match; places that cannot have happened are in `result.trouble`."""
+def replay(match: Data, known: Replay | None = None, since: int = 0) -> Replay:
+    """Replay a whole match; places that cannot have happened are in `result.trouble`. `known` is the replay of the
+    same match with other racks from `since` on: only those are gone through anew."""
     table = table_from(match.get("table", "pool-9ft"))
-    result = referee(match, strict=False)
-    racks = tuple(
-        tuple(_rack(match, table, rack, played))
-        for rack, played in zip(match.get("racks") or (), result.racks, strict=True)
+    result = referee(match, strict=False, known=known.result if known else None, since=since)
+    racks = (
+        *(known.racks[:since] if known else ()),
+        *(
+            tuple(_rack(match, table, rack, played))
+            for rack, played in zip((match.get("racks") or ())[since:], result.racks[since:], strict=True)
+        ),
     )
     lags = tuple(_lags(rack) for rack in match.get("racks") or ())
     return Replay(table, match["discipline"], racks, result, lags)

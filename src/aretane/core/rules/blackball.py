@@ -19,7 +19,7 @@ from aretane.core.rules.game import (
     Options,
     RackState,
     Ruling,
-    ShotFacts,
+    Seen,
     opponent,
 )
 from aretane.core.rules.standard import ANSWER, accepts, fouls_of, refuse_break, refuse_common, standing, under_way
@@ -41,7 +41,7 @@ class Blackball:
     def resume(self, layout: Layout, options: Options) -> RackState:
         return under_way(layout, group=shared_out(layout.state.player, layout.state.group, GROUPS))
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         """Any ball on the break and a free shot, any colour on an open table, then the own one, last the black."""
         if state.winner:
             return ()
@@ -49,12 +49,12 @@ class Blackball:
             return state.balls
         return _own(state, state.player) or tuple(ball for ball in state.balls if ball == BLACK)
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         refuse_common(state, shot, ("safety",))
         if not shot.is_choice:
             refuse_break(state, shot)
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         if shot.is_choice:
             return self._choice(state, str(shot.declared), options)
         legal = self.legal_balls(state, shot)
@@ -97,7 +97,7 @@ class Blackball:
         )
 
     def _decide(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
     ) -> Ruling:
         me, other = state.player, opponent(state.player)
         on_break = state.phase == BREAK
@@ -137,7 +137,7 @@ class Blackball:
             return ruled(f"{me} has a visit left", me, visits=state.visits - 1, run=0)
         return ruled(f"nothing potted: {other} to shoot", other)
 
-    def _settled_by(self, state: RackState, shot: ShotFacts, options: Options) -> str | None:
+    def _settled_by(self, state: RackState, shot: Seen, options: Options) -> str | None:
         """The colour that this shot gives the player: the only one that fell, of two the called one."""
         if state.group[state.player] is not None or (state.phase == BREAK and not options["group_on_break"]):
             return None
@@ -152,18 +152,18 @@ def _own(state: RackState, player: str) -> tuple[str, ...]:
     return tuple(ball for ball in state.balls if ball != BLACK and group in (None, group_of(ball)))
 
 
-def _too_soft(shot: ShotFacts, options: Options) -> bool:
+def _too_soft(shot: Seen, options: Options) -> bool:
     return not shot.potted and shot.past_line is not None and shot.past_line < options["balls_past_middle"]
 
 
-def _only_theirs(state: RackState, shot: ShotFacts) -> bool:
+def _only_theirs(state: RackState, shot: Seen) -> bool:
     if state.free_shot or not shot.potted or BLACK in shot.potted:
         return False
     own = _own(state, state.player)
     return not any(ball in own for ball in shot.potted)
 
 
-def _snookered(shot: ShotFacts, legal: tuple[str, ...]) -> bool:
+def _snookered(shot: Seen, legal: tuple[str, ...]) -> bool:
     """Whether no ball that may be struck could be seen at all: then no rail is needed after the contact."""
     if shot.before is None or shot.before.cue is None:
         return False

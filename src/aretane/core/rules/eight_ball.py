@@ -14,7 +14,7 @@ from aretane.core.rules.game import (
     Options,
     RackState,
     Ruling,
-    ShotFacts,
+    Seen,
     in_order,
     opponent,
 )
@@ -48,7 +48,7 @@ class EightBall:
     def resume(self, layout: Layout, options: Options) -> RackState:
         return under_way(layout, group=shared_out(layout.state.player, layout.state.group, GROUPS))
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         """3.3: any ball on the break. 3.4: on an open table any but the eight, then the own group, then it."""
         if state.winner:
             return ()
@@ -56,12 +56,12 @@ class EightBall:
             return state.balls
         return _own(state, state.player) or tuple(ball for ball in state.balls if ball == EIGHT)
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         refuse_common(state, shot, ("safety",))
         if not shot.is_choice:
             refuse_break(state, shot)
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         if shot.is_choice:
             return self._choice(state, str(shot.declared))
         if state.phase == ANSWER:
@@ -100,7 +100,7 @@ class EightBall:
         return Ruling((), (), (), fresh, why, racked=OBJECT_BALLS[self.name])
 
     def _break(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
     ) -> Ruling:
         me, other = state.player, opponent(state.player)
         eight_fell = EIGHT in shot.gone
@@ -147,7 +147,7 @@ class EightBall:
         return ruled(f"{me} stays at the table, which is open", me)
 
     def _play(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
     ) -> Ruling:
         me, other = state.player, opponent(state.player)
         on_the_eight = legal == (EIGHT,)
@@ -184,7 +184,7 @@ class EightBall:
             return ruled(f"{me} has {group} and stays at the table", me, group=shared_out(me, group, GROUPS))
         return ruled(f"{me} stays at the table", me)
 
-    def _made(self, state: RackState, shot: ShotFacts, options: Options) -> bool:
+    def _made(self, state: RackState, shot: Seen, options: Options) -> bool:
         """3.5: the called ball, of the own group, in the called pocket; without calls any ball of the own group."""
         if shot.declared == "safety":
             return False
@@ -211,14 +211,14 @@ def _own(state: RackState, player: str) -> tuple[str, ...]:
     return tuple(ball for ball in state.balls if ball != EIGHT and group in (None, group_of(ball)))
 
 
-def _deciding(shot: ShotFacts, options: Options) -> str:
+def _deciding(shot: Seen, options: Options) -> str:
     """The ball that settles the groups: the called one; without calls the first of those that fell."""
     if options["call"] and shot.called is not None:
         return shot.called[0]
     return next(ball for ball in shot.potted if ball != EIGHT)
 
 
-def _lost(shot: ShotFacts, on_the_eight: bool, fouls: tuple[str, ...]) -> str:
+def _lost(shot: Seen, on_the_eight: bool, fouls: tuple[str, ...]) -> str:
     if EIGHT in shot.off_table:
         return "the eight leaves the table"
     if not on_the_eight:

@@ -7,13 +7,13 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
-from aretane.core.rules.game import UNKNOWN, IllegalEntry, RackState, Ruling, ShotFacts
+from aretane.core.rules.game import UNKNOWN, IllegalEntry, RackState, Ruling, Seen
 from aretane.core.table import Table
 
 Data = Mapping[str, Any]
 
 
-def facts_of(shot: Data, table: Table, discipline: str) -> ShotFacts:
+def facts_of(shot: Data, table: Table, discipline: str) -> Seen:
     """The facts of one entry. What is not said is taken from its layouts, else left unknown."""
     before, after = (
         layout_of(shot, "layout_before", table, discipline),
@@ -32,7 +32,7 @@ def facts_of(shot: Data, table: Table, discipline: str) -> ShotFacts:
         scratch = CUE in gone or (after is not None and CUE not in after.balls and CUE not in off_table)
     called = shot.get("called")
     stated = (((shot.get("layout_before") or {}).get("state") or {}).get("touching")) or ()
-    return ShotFacts(
+    return Seen(
         player=shot.get("player"),
         kind=shot.get("kind"),
         declared=shot.get("declared"),

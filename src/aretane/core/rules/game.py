@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Protocol
 
 from aretane.core.layout import Layout
@@ -40,7 +41,7 @@ def opponent(player: str) -> str:
 
 
 @dataclass(frozen=True)
-class ShotFacts:
+class Seen:
     """What was seen of one entry. None means unknown, except for `first_contact` (see `UNKNOWN`).
 
     `rails` counts the different balls that touched a rail after the first contact. `pockets` says where potted
@@ -76,7 +77,7 @@ class ShotFacts:
     def is_choice(self) -> bool:
         return self.declared in CHOICES
 
-    @property
+    @cached_property
     def gone(self) -> frozenset[str]:
         """Object balls that left the table, into a pocket or over the rail."""
         return frozenset({*self.potted, *self.off_table} - {"cue"})
@@ -199,20 +200,20 @@ class Discipline(Protocol):
     def resume(self, layout: Layout, options: Options) -> RackState:
         """A rack that is already under way, as this layout and its state describe it."""
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         """The balls that may lawfully be struck first; `shot` tells what was declared."""
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         """Raise `IllegalEntry` if this entry cannot have happened in this state."""
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         """What this entry did, also when the coach's word lets an entry stand that would be refused."""
 
     def masks(self, state: RackState, options: Options) -> Masks:
         """The same rules for simulated shots from this state."""
 
 
-def judge(rules: Discipline, state: RackState, shot: ShotFacts, options: Options | None = None) -> Ruling:
+def judge(rules: Discipline, state: RackState, shot: Seen, options: Options | None = None) -> Ruling:
     """The ruling on one entry, or `IllegalEntry`. Options that are not given take their defaults."""
     complete = with_defaults(rules.name, options or {})
     rules.refuse(state, shot, complete)

@@ -55,7 +55,7 @@ class RackResult:
 @dataclass(frozen=True)
 class MatchResult:
     """`options` are complete, `breaker` has the next break. `trouble`: the entries that cannot have happened, when
-    the caller asked to go on."""
+    the caller asked to go on. `stood`: where the match stood before each rack, and at the end."""
 
     racks: tuple[RackResult, ...]
     score: Mapping[str, int]
@@ -64,6 +64,7 @@ class MatchResult:
     options: Options
     breaker: str
     trouble: tuple[ImpossibleShot, ...] = ()
+    stood: tuple[_Book, ...] = ()
 
 
 @dataclass
@@ -89,24 +90,30 @@ class _Book:
         return traits_of(self.rules.name).goes_on
 
 
-def referee(match: Data, *, strict: bool = True) -> MatchResult:
-    """Rule on every entry of a match.
+def referee(match: Data, *, strict: bool = True, known: MatchResult | None = None, since: int = 0) -> MatchResult:
+    """Rule on every entry of a match. `known` is the result of the same match with other racks from `since` on:
+    what comes before them is taken from it.
 
     With `strict` the first entry that cannot have happened raises `ImpossibleShot`. Without it the
     rest of that rack is left out and the place is reported in `trouble`: that is how a rack that is
     being edited is shown.
     """
-    book = _open(match)
-    results: list[RackResult] = []
-    trouble: list[ImpossibleShot] = []
-    for number, rack in enumerate(match.get("racks") or ()):
+    book, results, trouble, stood = _open(match), list[RackResult](), list[ImpossibleShot](), list[_Book]()
+    if known is not None:
+        book = replace(known.stood[since], match=match)
+        results, stood = list(known.racks[:since]), list(known.stood[:since])
+        trouble = [place for place in known.trouble if place.rack < since]
+    for number, rack in enumerate((match.get("racks") or ())[since:], start=since):
+        stood.append(replace(book))
         result, problems = _rack(book, number, rack)
         if problems and strict:
             raise problems[0]
         trouble += problems
         results.append(result)
     due = book.breaker or (match.get("start") or {}).get("player") or "A"
-    return MatchResult(tuple(results), book.score, book.sets, book.winner, book.options, due, tuple(trouble))
+    return MatchResult(
+        tuple(results), book.score, book.sets, book.winner, book.options, due, tuple(trouble), (*stood, book)
+    )
 
 
 def _open(match: Data) -> _Book:

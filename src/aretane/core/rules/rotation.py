@@ -17,7 +17,7 @@ from aretane.core.rules.game import (
     Options,
     RackState,
     Ruling,
-    ShotFacts,
+    Seen,
     in_order,
     opponent,
 )
@@ -51,7 +51,7 @@ class Rotation:
             return under_way(layout, phase=PUSH_OUT_ALLOWED, choices=("push-out",))
         return under_way(layout)
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         """2.2: the lowest-numbered ball on the table. 2.4: any ball, or none, on a push-out."""
         if state.winner or not state.balls:
             return ()
@@ -59,7 +59,7 @@ class Rotation:
             return state.balls
         return (min(state.balls, key=int),)
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         refuse_common(state, shot, ("safety", "push-out"))
         if shot.is_choice:
             return
@@ -69,7 +69,7 @@ class Rotation:
             raise IllegalEntry("push out", "a push-out is only allowed right after a legal break")
         refuse_break(state, shot)
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         if shot.is_choice:
             return answer(state, str(shot.declared))
         if state.phase == ANSWER:
@@ -93,7 +93,7 @@ class Rotation:
         )
 
     def _decide(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
     ) -> Ruling:
         me, other = state.player, opponent(state.player)
         on_break, pushed = state.phase == BREAK, shot.declared == "push-out"
@@ -137,7 +137,7 @@ class Rotation:
             return ruled(why, player, phase=PUSH_OUT_ALLOWED, choices=("push-out",))
         return ruled(f"{me} stays at the table" if made else f"nothing potted: {other} to shoot", player)
 
-    def _wins(self, state: RackState, shot: ShotFacts, options: Options) -> bool:
+    def _wins(self, state: RackState, shot: Seen, options: Options) -> bool:
         if self.money_ball not in shot.potted:
             return False
         if state.phase == BREAK:
@@ -148,13 +148,13 @@ class Rotation:
         return bool(options["money_ball_early"] == "win") or not left
 
 
-def _made(state: RackState, shot: ShotFacts, options: Options) -> bool:
+def _made(state: RackState, shot: Seen, options: Options) -> bool:
     """Whether something fell that keeps the turn: any ball, in a call game the called one, on a break any."""
     if state.phase == BREAK or not options["call"]:
         return bool(shot.potted)
     return shot.made_as_called() and shot.declared != "safety"
 
 
-def _short_of_points(shot: ShotFacts, options: Options) -> bool:
+def _short_of_points(shot: Seen, options: Options) -> bool:
     """The three-point break: balls potted or past the line must be three (common practice of leagues)."""
     return bool(options["three_point_break"]) and shot.past_line is not None and shot.past_line < BALLS_PAST_LINE

@@ -21,7 +21,7 @@ from aretane.core.rules.game import (
     Options,
     RackState,
     Ruling,
-    ShotFacts,
+    Seen,
     opponent,
 )
 from aretane.core.rules.standard import fouls_of, refuse_common, standing
@@ -66,14 +66,14 @@ class Snooker:
             on=state.on or next_on(balls),
         )
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         """Rule 3: a red, any colour after a red, or the lowest colour; a nominated free ball instead (rule 12)."""
         if state.winner:
             return ()
         free = shot.free_ball if shot is not None else None
         return (free,) if free else balls_on(state)
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         if state.phase == RESPOTTED_BLACK and shot.player and not state.winner:
             state = state.turn_to(shot.player)  # the players draw lots for who plays (rule 4)
         refuse_common(state, shot, ("safety",))
@@ -87,7 +87,7 @@ class Snooker:
             if shot.free_ball not in state.balls:
                 raise IllegalEntry("free ball", f"{shot.free_ball} is not on the table")
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         if shot.is_choice:
             return _choice(state, shot)
         if state.phase == RESPOTTED_BLACK and shot.player:
@@ -119,7 +119,7 @@ class Snooker:
             respotted=frozenset(SNOOKER_COLOURS) if colours or state.on == RED else frozenset(),
         )
 
-    def _legal(self, state: RackState, shot: ShotFacts, legal: tuple[str, ...]) -> Ruling:
+    def _legal(self, state: RackState, shot: Seen, legal: tuple[str, ...]) -> Ruling:
         me = state.player
         scored = _points(state, shot)
         spotted = _to_spot(state, shot, fouled=False)
@@ -142,7 +142,7 @@ class Snooker:
         return ruled(f"nothing potted: {other} to play", other)
 
     def _foul(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...],
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...],
         nominated: tuple[str, ...], options: Options,
     ) -> Ruling:  # fmt: skip
         me, other = state.player, opponent(state.player)
@@ -187,7 +187,7 @@ def next_on(balls: Collection[str]) -> str | None:
     return next((ball for ball in SNOOKER_COLOURS if ball in balls), None)
 
 
-def foul_points(state: RackState, shot: ShotFacts, nominated: Iterable[str]) -> int:
+def foul_points(state: RackState, shot: Seen, nominated: Iterable[str]) -> int:
     """Rule 10: four, or the value of the ball on, struck first, potted or forced off, whichever is highest; seven
     where a colour should have been nominated and neither a word nor a contact says which."""
     nominated = tuple(nominated)
@@ -240,7 +240,7 @@ def _worth_of_on(state: RackState) -> int:
     return VALUES[state.on] if state.on in VALUES else VALUES[RED]
 
 
-def _nominated(state: RackState, shot: ShotFacts, legal: tuple[str, ...]) -> tuple[str, ...]:
+def _nominated(state: RackState, shot: Seen, legal: tuple[str, ...]) -> tuple[str, ...]:
     """The ball on for this stroke: a colour is the one called, else the one that was struck first."""
     if state.on != COLOUR or shot.free_ball is not None:
         return legal
@@ -248,12 +248,12 @@ def _nominated(state: RackState, shot: ShotFacts, legal: tuple[str, ...]) -> tup
     return (str(named),) if named in legal else legal
 
 
-def _may_fall(state: RackState, shot: ShotFacts, nominated: tuple[str, ...]) -> set[str]:
+def _may_fall(state: RackState, shot: Seen, nominated: tuple[str, ...]) -> set[str]:
     """A free ball and the ball on may fall together (rule 12)."""
     return {*nominated, *(balls_on(state) if shot.free_ball else ())}
 
 
-def _points(state: RackState, shot: ShotFacts) -> int:
+def _points(state: RackState, shot: Seen) -> int:
     """What a lawful stroke scores. A free ball counts as the ball on; with reds on, each ball that falls scores."""
     if shot.free_ball is None:
         return sum(value(ball) for ball in shot.potted)
@@ -261,7 +261,7 @@ def _points(state: RackState, shot: ShotFacts) -> int:
     return worth * len(shot.potted) if state.on == RED else worth * bool(shot.potted)
 
 
-def _to_spot(state: RackState, shot: ShotFacts, *, fouled: bool) -> tuple[str, ...]:
+def _to_spot(state: RackState, shot: Seen, *, fouled: bool) -> tuple[str, ...]:
     """Colours come back, except the ball on that is potted in its turn; reds never do (rule 7)."""
     stays_down = state.on if not fouled and shot.free_ball != state.on else None
     gone = [ball for ball in SNOOKER_COLOURS if ball in shot.gone]
@@ -274,7 +274,7 @@ def _decided(state: RackState, points: object) -> bool:
     return any(snookers_required(one, player) > 0 for one in (state, after) for player in ("A", "B"))
 
 
-def _choice(state: RackState, shot: ShotFacts) -> Ruling:
+def _choice(state: RackState, shot: Seen) -> Ruling:
     """After a foul the opponent plays on, or has the offender play again, from the old places after a miss."""
     if shot.declared == "accept":
         on = state.turn_to(state.player, choices=tuple(c for c in state.choices if c.startswith(FREE_BALL)))

@@ -18,7 +18,7 @@ from aretane.core.rules.game import (
     Options,
     RackState,
     Ruling,
-    ShotFacts,
+    Seen,
     in_order,
     opponent,
 )
@@ -29,7 +29,7 @@ FOULS_TO_LOSE = 3  # 6.14: three consecutive fouls, with the warning given
 ANSWER = "answer"  # the phase in which the player to act may accept the table or choose something else
 
 
-def refuse_common(state: RackState, shot: ShotFacts, declared: Collection[str]) -> None:
+def refuse_common(state: RackState, shot: Seen, declared: Collection[str]) -> None:
     """Refuse what no discipline allows; `declared` are the words that this one knows besides choices."""
     if state.winner:
         raise IllegalEntry("end of the rack", "the rack is already over")
@@ -44,14 +44,14 @@ def refuse_common(state: RackState, shot: ShotFacts, declared: Collection[str]) 
     refuse_balls(state, shot)
 
 
-def refuse_break(state: RackState, shot: ShotFacts) -> None:
+def refuse_break(state: RackState, shot: Seen) -> None:
     """A rack begins with its break, and has one."""
     if shot.kind is not None and (shot.kind == "break") != (state.phase == BREAK):
         message = "a rack begins with a break" if state.phase == BREAK else "the break has been played"
         raise IllegalEntry("break shot", message)
 
 
-def refuse_balls(state: RackState, shot: ShotFacts) -> None:
+def refuse_balls(state: RackState, shot: Seen) -> None:
     """Balls that are gone cannot be hit or potted, and none leaves the table twice."""
     moved = [*shot.potted, *shot.off_table]
     if shot.first_contact not in (None, UNKNOWN):
@@ -67,7 +67,7 @@ def refuse_balls(state: RackState, shot: ShotFacts) -> None:
 
 
 def fouls_of(
-    shot: ShotFacts, legal: Collection[str], options: Options, *, contact: bool = True, rail: bool = True
+    shot: Seen, legal: Collection[str], options: Options, *, contact: bool = True, rail: bool = True
 ) -> list[str]:
     """The standard fouls of 6.1 to 6.8; `contact` and `rail` say whether 6.2 and 6.3 hold for this shot.
 
@@ -91,14 +91,14 @@ def fouls_of(
     return found
 
 
-def standing(shot: ShotFacts, found: Collection[str]) -> tuple[str, ...]:
+def standing(shot: Seen, found: Collection[str]) -> tuple[str, ...]:
     """The fouls that count: as found, or the one that an overruled call puts in their place."""
     if shot.forced_foul != UNKNOWN:
         return (shot.forced_foul,) if shot.forced_foul else ()
     return in_order([*found])
 
 
-def dry_and_soft(shot: ShotFacts) -> bool:
+def dry_and_soft(shot: Seen) -> bool:
     """A break without a pot that drove fewer than four object balls to a rail."""
     to_rail = shot.object_balls_to_rail if shot.object_balls_to_rail is not None else shot.rails
     return not shot.potted and to_rail is not None and to_rail < BALLS_TO_RAIL_ON_BREAK

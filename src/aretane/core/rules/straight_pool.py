@@ -12,7 +12,7 @@ from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.geometry.plane import distance_to_segment
 from aretane.core.layout import Layout
 from aretane.core.rack import rack_corners
-from aretane.core.rules.game import BREAK, PLAY, Masks, Options, RackState, Ruling, ShotFacts, in_order, opponent
+from aretane.core.rules.game import BREAK, PLAY, Masks, Options, RackState, Ruling, Seen, in_order, opponent
 from aretane.core.rules.standard import (
     ANSWER,
     accepts,
@@ -39,13 +39,13 @@ class StraightPool:
     def resume(self, layout: Layout, options: Options) -> RackState:
         return under_way(layout)
 
-    def legal_balls(self, state: RackState, shot: ShotFacts | None = None) -> tuple[str, ...]:
+    def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
         return () if state.winner else state.balls
 
-    def refuse(self, state: RackState, shot: ShotFacts, options: Options) -> None:
+    def refuse(self, state: RackState, shot: Seen, options: Options) -> None:
         refuse_common(state, shot, ("safety",))
 
-    def settle(self, state: RackState, shot: ShotFacts, options: Options) -> Ruling:
+    def settle(self, state: RackState, shot: Seen, options: Options) -> Ruling:
         if shot.declared == "accept":
             return Ruling((), (), (), accepts(state), f"{state.player} accepts the table")
         if shot.is_choice:
@@ -66,7 +66,7 @@ class StraightPool:
         return Masks(first=balls, count=balls, respotted=balls)
 
     def _decide(
-        self, state: RackState, shot: ShotFacts, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
+        self, state: RackState, shot: Seen, legal: tuple[str, ...], fouls: tuple[str, ...], options: Options
     ) -> Ruling:
         me, other = state.player, opponent(state.player)
         called = shot.made_as_called() if options["call"] else bool(shot.potted)
@@ -111,7 +111,7 @@ class StraightPool:
         return ruled(f"{me} stays at the table, run {board.run}", me)
 
     def _racked_again(
-        self, legal: tuple[str, ...], board: RackState, left: tuple[str, ...], shot: ShotFacts, counted: int
+        self, legal: tuple[str, ...], board: RackState, left: tuple[str, ...], shot: Seen, counted: int
     ) -> Ruling:
         placed, in_hand = re_rack(shot.after, left[0] if left else None)
         after = board.turn_to(board.player, balls=ALL, in_hand=in_hand)

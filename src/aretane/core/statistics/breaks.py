@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from aretane.core.review.break_facts import BreakFact
+from aretane.core.review.break_figures import BreakFigures
 from aretane.core.statistics.rates import Mean, Rate, mean_interval, wilson
 
 
@@ -22,19 +22,19 @@ class BreakFamily:
     members: tuple[int, ...]
 
 
-def families(facts: Sequence[BreakFact], key: Callable[[BreakFact], str | None]) -> list[BreakFamily]:
+def families(shots: Sequence[BreakFigures], key: Callable[[BreakFigures], str | None]) -> list[BreakFamily]:
     """One family for each value of `key`, the largest first; breaks without a value are left out."""
     groups: dict[str, list[int]] = {}
-    for index, fact in enumerate(facts):
-        name = key(fact)
+    for index, shot in enumerate(shots):
+        name = key(shot)
         if name is not None:
             groups.setdefault(name, []).append(index)
-    found = [_family(name, facts, members) for name, members in groups.items()]
+    found = [_family(name, shots, members) for name, members in groups.items()]
     return sorted(found, key=lambda family: -len(family.members))
 
 
-def _family(name: str, facts: Sequence[BreakFact], members: Sequence[int]) -> BreakFamily:
-    chosen = [facts[index] for index in members]
+def _family(name: str, shots: Sequence[BreakFigures], members: Sequence[int]) -> BreakFamily:
+    chosen = [shots[index] for index in members]
 
     def rate(values: list[bool | None]) -> Rate:
         known = [value for value in values if value is not None]
@@ -42,10 +42,10 @@ def _family(name: str, facts: Sequence[BreakFact], members: Sequence[int]) -> Br
 
     return BreakFamily(
         name=name,
-        balls=mean_interval([float(fact.balls) for fact in chosen]),
-        dry=rate([fact.dry for fact in chosen]),
-        scratch=rate([fact.scratch for fact in chosen]),
+        balls=mean_interval([float(shot.balls) for shot in chosen]),
+        dry=rate([shot.dry for shot in chosen]),
+        scratch=rate([shot.scratch for shot in chosen]),
         next_visible=rate([None if f.next_visible is None else f.next_visible != "no" for f in chosen]),
-        won=rate([fact.won for fact in chosen]),
+        won=rate([shot.won for shot in chosen]),
         members=tuple(members),
     )

@@ -30,6 +30,8 @@ def convert(source: str, target: str, progress: str) -> int:
         if told.exists():
             part.replace(target)
         return count
+    except FFmpegError:
+        raise InputError("recording", "it cannot be converted; save it as H.264 or VP9 and add it again") from None
     finally:
         part.unlink(missing_ok=True)
         told.unlink(missing_ok=True)

@@ -18,7 +18,7 @@ from aretane.core.planning.choices.search import judged
 from aretane.core.planning.outlook.answer import Answer, answer_to
 from aretane.core.planning.outlook.outlook import Outlook, Turn
 from aretane.core.planning.outlook.strength import promise
-from aretane.core.rules.game import RackState, ShotFacts
+from aretane.core.rules.game import RackState, Seen
 from aretane.core.skill.effort import Demand
 from aretane.core.statistics.rates import Rate, rate_of, wilson
 from aretane.core.table import POCKETS
@@ -191,7 +191,7 @@ def _cases(outlook: Outlook, played: Samples, called: tuple[str, str] | None) ->
     cases = []
     for (fates, first, rail), rows in groups.items():
         fallen = [(n, f) for n, f in zip(played.names, fates, strict=True) if 0 <= f < 6]
-        shot = ShotFacts(
+        shot = Seen(
             player=game.me,
             first_contact=played.names[first] if first > 0 else None,
             rails=4 if rail else 0,

@@ -12,7 +12,7 @@ from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.rules.disciplines import rules_of
-from aretane.core.rules.game import PLAY, Discipline, RackState, ShotFacts, opponent
+from aretane.core.rules.game import PLAY, Discipline, RackState, Seen, opponent
 from aretane.core.rules.options import with_defaults
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
@@ -141,7 +141,7 @@ class Game:
     def on(self, state: RackState) -> tuple[str, ...]:
         return self.rules.legal_balls(state)
 
-    def after(self, state: RackState, shot: ShotFacts) -> RackState:
+    def after(self, state: RackState, shot: Seen) -> RackState:
         """What the rules make of a shot. Where the layout has no ball left to play, as one without its money ball,
         whoever would be next has finished."""
         after = self.rules.settle(state, shot, self.options).after
@@ -151,12 +151,12 @@ class Game:
 
     def after_pot(self, state: RackState, ball: str) -> RackState:
         """The state after this ball alone was potted as called."""
-        shot = ShotFacts(player=state.player, first_contact=ball, rails=1, potted=(ball,), called=(ball, None))
+        shot = Seen(player=state.player, first_contact=ball, rails=1, potted=(ball,), called=(ball, None))
         return self.after(state, shot)
 
     def passed(self, state: RackState) -> RackState:
         """The other player's turn with the same balls, as after a miss."""
-        shot = ShotFacts(player=state.player, first_contact=self.on(state)[0], rails=1)
+        shot = Seen(player=state.player, first_contact=self.on(state)[0], rails=1)
         return self.after(state, shot) if state.phase == PLAY else state.turn_to(opponent(state.player))
 
     def seen_by(self, state: RackState, player: int) -> RackState:

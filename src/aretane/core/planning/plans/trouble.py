@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from aretane.core.geometry.groups import clusters
-from aretane.core.geometry.reading import ProblemBall, read_table
+from aretane.core.geometry.measured import ProblemBall, measure_table
 from aretane.core.layout import Layout
 from aretane.core.physics.play import ON_TABLE
 from aretane.core.physics.sampling import play_all, tries_of
@@ -67,8 +67,8 @@ def trouble_on(outlook: Outlook, plan: Plan, seed: int = 0) -> TableTrouble:
     """Problem balls and clusters that the player of the plan must deal with."""
     layout = outlook.game.layout
     mine = [entry.ball for entry in plan.order]
-    reading = read_table(layout, outlook.game.on(outlook.game.state))
-    problems = tuple(problem for problem in reading.problem_balls if problem.ball in mine)
+    measured = measure_table(layout, outlook.game.on(outlook.game.state))
+    problems = tuple(problem for problem in measured.problem_balls if problem.ball in mine)
     found = []
     for group in clusters(layout):
         needed = next((ball for ball in mine if ball in group), None)

@@ -20,7 +20,7 @@ JAW = "jaw"
 
 
 @dataclass(frozen=True)
-class ShotReading:
+class MeasuredShot:
     """One object ball into one pocket, seen from the cue ball. Radians and metres.
 
     Without a cue ball, or where no cut sends the ball there, what needs it is None. `cut` refers to the
@@ -59,8 +59,8 @@ class ProblemBall:
 
 
 @dataclass(frozen=True)
-class TableReading:
-    shots: tuple[ShotReading, ...]
+class MeasuredTable:
+    shots: tuple[MeasuredShot, ...]
     clusters: tuple[tuple[str, ...], ...]
     frozen: tuple[tuple[str, str], ...]
     on_rail: tuple[str, ...]
@@ -68,17 +68,17 @@ class TableReading:
     visible: Mapping[str, float]
 
 
-def read_table(layout: Layout, legal: Iterable[str]) -> TableReading:
+def measure_table(layout: Layout, legal: Iterable[str]) -> MeasuredTable:
     """The whole table: one entry for every object ball and pocket. `legal` may be struck first now."""
     allowed = set(legal)
     shots = tuple(
-        read_shot(layout, ball, pocket, ball in allowed)
+        measure_shot(layout, ball, pocket, ball in allowed)
         for ball in layout.object_balls
         for pocket in layout.table.pockets
     )
     groups = tuple(tuple(group) for group in clusters(layout))
     rail = tuple(on_rail(layout))
-    return TableReading(
+    return MeasuredTable(
         shots=shots,
         clusters=groups,
         frozen=tuple(frozen_pairs(layout)),
@@ -97,7 +97,7 @@ def visible_parts(layout: Layout) -> dict[str, float]:
     return {ball: visible_part(layout.cue, ball, balls, reach) for ball in balls}
 
 
-def read_shot(layout: Layout, ball: str, pocket_name: str, legal: bool = True) -> ShotReading:
+def measure_shot(layout: Layout, ball: str, pocket_name: str, legal: bool = True) -> MeasuredShot:
     """One ball into one pocket. Raises `KeyError` when the ball is not on the table."""
     table = layout.table
     pocket = table.pockets[pocket_name]
@@ -117,7 +117,7 @@ def read_shot(layout: Layout, ball: str, pocket_name: str, legal: bool = True) -
     edge = window.widest
     stun = stun_direction(cut) if cut is not None else None
     roll = roll_direction(cut) if cut is not None else None
-    return ShotReading(
+    return MeasuredShot(
         ball=ball,
         pocket=pocket_name,
         legal=legal,
@@ -153,7 +153,7 @@ def _stands(layout: Layout, ghost: Point, pocket: Pocket) -> bool:
 
 def _problems(
     layout: Layout,
-    shots: tuple[ShotReading, ...],
+    shots: tuple[MeasuredShot, ...],
     groups: tuple[tuple[str, ...], ...],
     rail: tuple[str, ...],
 ) -> Iterable[ProblemBall]:
@@ -169,24 +169,24 @@ def _problems(
             yield ProblemBall(ball, f"on the rail, {_ways(ways)}")
 
 
-def _ways(ways: list[ShotReading]) -> str:
+def _ways(ways: list[MeasuredShot]) -> str:
     return "goes only to " + " or ".join(shot.pocket for shot in ways)
 
 
-def reading_as_data(layout: Layout, reading: TableReading) -> dict[str, object]:
-    """The reading with the keys of the `read` command: angles named `_deg` in degrees, others in radians."""
+def measured_as_data(layout: Layout, measured: MeasuredTable) -> dict[str, object]:
+    """The table with the keys of the `read` command: angles named `_deg` in degrees, others in radians."""
     return {
-        "shots": [shot_as_data(shot) for shot in reading.shots],
-        "clusters": [list(group) for group in reading.clusters],
-        "frozen": [list(pair) for pair in reading.frozen],
-        "on_rail": list(reading.on_rail),
-        "problem_balls": [{"ball": p.ball, "why": p.why} for p in reading.problem_balls],
-        "visible": dict(reading.visible),
+        "shots": [shot_as_data(shot) for shot in measured.shots],
+        "clusters": [list(group) for group in measured.clusters],
+        "frozen": [list(pair) for pair in measured.frozen],
+        "on_rail": list(measured.on_rail),
+        "problem_balls": [{"ball": p.ball, "why": p.why} for p in measured.problem_balls],
+        "visible": dict(measured.visible),
     }
 
 
-def shot_as_data(shot: ShotReading) -> dict[str, object]:
-    """One entry of `reading_as_data`."""
+def shot_as_data(shot: MeasuredShot) -> dict[str, object]:
+    """One entry of `measured_as_data`."""
     cut = shot.cut
     both = dict.fromkeys((*shot.blocked_cue, *shot.blocked_object))
     return {

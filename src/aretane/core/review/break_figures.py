@@ -20,7 +20,7 @@ IN_FULL = 0.95  # of a ball's width
 
 
 @dataclass(frozen=True)
-class BreakFact:
+class BreakFigures:
     """`place` is where the cue ball lay, `rail_distance` its distance from the nearer long rail in metres, `balls`
     how many object balls fell, `next_visible` "yes", "partly" or "no". None is unknown."""
 
@@ -41,7 +41,7 @@ class BreakFact:
     won: bool | None
 
 
-def break_fact(discipline: str, shot: ReplayedShot, winner: str | None) -> BreakFact | None:
+def break_figures(discipline: str, shot: ReplayedShot, winner: str | None) -> BreakFigures | None:
     """The record of this entry, if it opened a rack or has a break record of its own."""
     data = shot.data
     record: Data = data.get("break_record") or {}
@@ -51,7 +51,7 @@ def break_fact(discipline: str, shot: ReplayedShot, winner: str | None) -> Break
     cue, distance = _cue_place(shot.before)
     words = ((data.get("stroke") or {}).get("words")) or ()
     powers = [word for word in words if word in ("soft", "medium", "firm")]
-    return BreakFact(
+    return BreakFigures(
         discipline=discipline,
         place=cue or record.get("from"),
         rail_distance=distance,

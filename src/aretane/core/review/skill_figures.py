@@ -11,8 +11,8 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.kick import clear, kicks
+from aretane.core.geometry.measured import MeasuredShot
 from aretane.core.geometry.potting_window import aim_gain, potting_window
-from aretane.core.geometry.reading import ShotReading
 from aretane.core.review.replay import ReplayedShot
 
 Data = Mapping[str, Any]
@@ -21,7 +21,7 @@ FULL_BREAK = 0.25  # of a ball's width: as far off the centre as coaches still c
 
 
 @dataclass(frozen=True)
-class SkillFact:
+class SkillFigures:
     """`window`: half-angle of the cue ball's direction that makes it (radians), `gain`: turn of the ball for
     each radian of it; `rails` of a kick at a ball, whose `made` is a hit; the stroke as it was logged. `lag`:
     how far from the head nose this player's lag stopped before the rack (m). None is unknown.
@@ -38,28 +38,30 @@ class SkillFact:
     lag: float | None = None
 
 
-NOTHING_KNOWN = SkillFact()
+NOTHING_KNOWN = SkillFigures()
 
 
-def skill_fact(shot: ReplayedShot, reading: ShotReading | None, made: bool | None, lag: float | None) -> SkillFact:
+def skill_figures(
+    shot: ReplayedShot, measured: MeasuredShot | None, made: bool | None, lag: float | None
+) -> SkillFigures:
     """`made` is None for a stroke that was no try at a pot."""
     data = shot.data
     stroke: Data = data.get("stroke") or {}
     known: dict[str, Any] = {name: _number(stroke.get(name)) for name in ("speed", "side", "height", "elevation")}
     kind = {data.get("kind"), *(data.get("also") or ())}
     if "kick" in kind:
-        return SkillFact(**{**known, **_kick(shot)}, lag=lag)
+        return SkillFigures(**{**known, **_kick(shot)}, lag=lag)
     if data.get("kind") == "break":
-        return SkillFact(**{**known, **_break(shot)}, lag=lag)
+        return SkillFigures(**{**known, **_break(shot)}, lag=lag)
     plain = made is not None and not kind & {"bank", "combination", "cannon", "glance", "jump"}
-    if not plain or reading is None or reading.cut is None or reading.tolerance is None or shot.before is None:
-        return SkillFact(**known, lag=lag)
-    table, cut = shot.before.table, reading.cut
+    if not plain or measured is None or measured.cut is None or measured.tolerance is None or shot.before is None:
+        return SkillFigures(**known, lag=lag)
+    table, cut = shot.before.table, measured.cut
     window = potting_window(
-        table, str((data.get("called") or {}).get("pocket")), cut.angle, cut.cue_distance, reading.pocket_distance,
-        reading.tolerance, reading.open,
+        table, str((data.get("called") or {}).get("pocket")), cut.angle, cut.cue_distance, measured.pocket_distance,
+        measured.tolerance, measured.open,
     )  # fmt: skip
-    return SkillFact(window, aim_gain(table, cut.angle, cut.cue_distance), made, 0, **known, lag=lag)
+    return SkillFigures(window, aim_gain(table, cut.angle, cut.cue_distance), made, 0, **known, lag=lag)
 
 
 def _kick(shot: ReplayedShot) -> dict[str, Any]:

@@ -1,4 +1,4 @@
-"""The reading of a whole table."""
+"""The measured of a whole table."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from aretane.core.geometry.groups import clusters, frozen_pairs, on_rail
-from aretane.core.geometry.reading import read_shot, read_table, reading_as_data
+from aretane.core.geometry.measured import measure_shot, measure_table, measured_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout, State, first_overlap
 from aretane.core.rules.disciplines import legal_first
@@ -20,7 +20,7 @@ R = 0.028575
 
 
 def read(layout):
-    return reading_as_data(layout, read_table(layout, legal_first(layout)))
+    return measured_as_data(layout, measure_table(layout, legal_first(layout)))
 
 
 def test_one_entry_for_every_ball_and_pocket_with_the_promised_keys(layout):
@@ -78,14 +78,14 @@ def test_without_a_cue_ball_only_the_object_balls_way_is_read(nine_foot):
 
 def test_blockers_are_told_apart(layout, nine_foot):
     ball, cue = (1.8, 0.9), (0.8, 0.5)
-    shot = read_shot(layout(cue=cue, b1=ball, b5=(1.3, 0.68), b7=(2.1, 1.05)), "1", "foot-left")
+    shot = measure_shot(layout(cue=cue, b1=ball, b5=(1.3, 0.68), b7=(2.1, 1.05)), "1", "foot-left")
     assert shot.blocked_cue == ("5",)
     assert shot.blocked_object == ("7",)
     assert not shot.playable
 
 
 def test_a_ghost_ball_inside_the_cushion_cannot_be_reached(layout):
-    shot = read_shot(layout(cue=(1.0, 0.3), b1=(1.9, R)), "1", "foot-left")
+    shot = measure_shot(layout(cue=(1.0, 0.3), b1=(1.9, R)), "1", "foot-left")
     assert shot.cut is None
     assert shot.blocked_cue == ("jaw",)
 
@@ -114,7 +114,7 @@ def test_a_ball_without_an_open_pocket_is_a_problem(layout):
         f"b{n + 2}": (1.27 + 2.05 * R * math.cos(n * math.pi / 3), 0.6 + 2.05 * R * math.sin(n * math.pi / 3))
         for n in range(6)
     }
-    problems = read_table(layout(cue=(0.3, 0.3), b1=(1.27, 0.6), **ring), ["1"]).problem_balls
+    problems = measure_table(layout(cue=(0.3, 0.3), b1=(1.27, 0.6), **ring), ["1"]).problem_balls
     assert ("1", "no pocket is open for it") in [(p.ball, p.why) for p in problems]
 
 
@@ -131,9 +131,9 @@ def test_a_mirrored_table_reads_mirrored(points):
         return
     there = Layout(table, "nine-ball", {b: (x, table.width - y) for b, (x, y) in here.balls.items()})
     mirrored = {"left": "right", "right": "left", None: None}
-    for one in read_table(here, []).shots:
+    for one in measure_table(here, []).shots:
         end, side = one.pocket.split("-")
-        other = read_shot(there, one.ball, f"{end}-{mirrored[side]}")
+        other = measure_shot(there, one.ball, f"{end}-{mirrored[side]}")
         assert other.open == pytest.approx(one.open, abs=1e-9)
         assert set(other.blocked_cue) == set(one.blocked_cue)
         assert (one.cut is None) == (other.cut is None)
@@ -149,7 +149,7 @@ def test_the_spread_of_a_cut_angle_is_what_shaken_places_show(layout):
     angles = []
     for _ in range(4000):
         shaken = {b: (x + dice.gauss(0, 0.008), y + dice.gauss(0, 0.008)) for b, (x, y) in here.balls.items()}
-        cut = read_shot(layout(cue=shaken["cue"], b1=shaken["1"]), "1", "foot-left").cut
+        cut = measure_shot(layout(cue=shaken["cue"], b1=shaken["1"]), "1", "foot-left").cut
         angles.append(cut.angle)
     mean = sum(angles) / len(angles)
     deviation = math.sqrt(sum((a - mean) ** 2 for a in angles) / len(angles))

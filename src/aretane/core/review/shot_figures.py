@@ -13,13 +13,13 @@ from itertools import pairwise
 from typing import Any
 
 from aretane.core.ball import CUE
-from aretane.core.geometry.reading import ShotReading, read_shot
+from aretane.core.geometry.measured import MeasuredShot, measure_shot
 from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout
-from aretane.core.review.break_facts import BreakFact, break_fact
+from aretane.core.review.break_figures import BreakFigures, break_figures
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
-from aretane.core.review.skill_fact import NOTHING_KNOWN, SkillFact, skill_fact
+from aretane.core.review.skill_figures import NOTHING_KNOWN, SkillFigures, skill_figures
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 
@@ -35,7 +35,7 @@ NOT_A_TRY_FLAGS = {"experiment", "demonstration"}
 
 
 @dataclass(frozen=True)
-class ShotFact:
+class ShotFigures:
     """What figures read of one shot. Angles in radians, lengths in metres; None is unknown."""
 
     rack: int
@@ -59,34 +59,36 @@ class ShotFact:
     travel: float | None
     target_source: str | None
     error: PositionError | None
-    opening: BreakFact | None
-    skill: SkillFact = NOTHING_KNOWN
+    opening: BreakFigures | None
+    skill: SkillFigures = NOTHING_KNOWN
 
 
-def shot_facts(replayed: Replay) -> list[ShotFact]:
-    """One fact for every stroke of a replayed match; choices without a stroke are left out."""
+def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
+    """One for every stroke of a replayed match from rack `since` on; choices without a stroke are left out."""
     found = []
-    for number, rack in enumerate(replayed.racks):
+    for number, rack in enumerate(replayed.racks[since:], start=since):
         lags = dict(replayed.lags[number])  # told with each player's first stroke of the rack
         for index, shot in enumerate(rack):
             if shot.data.get("declared") in CHOICES:
                 continue
             following = rack[index + 1] if index + 1 < len(rack) else None
             lag = lags.pop(str(shot.data.get("player")), None)
-            fact = _fact(number, index, shot, following, lag)
-            opening = break_fact(replayed.discipline, shot, replayed.result.racks[number].winner)
-            found.append(replace(fact, opening=opening))
+            figures = _figures(number, index, shot, following, lag)
+            opening = break_figures(replayed.discipline, shot, replayed.result.racks[number].winner)
+            found.append(replace(figures, opening=opening))
     return found
 
 
-def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | None, lag: float | None) -> ShotFact:
+def _figures(
+    rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | None, lag: float | None
+) -> ShotFigures:
     data = shot.data
     called = data.get("called") or {}
-    reading = _reading(shot.before, called)
-    cut = reading.cut if reading else None
+    measured = _measured(shot.before, called)
+    cut = measured.cut if measured else None
     foul = shot.ruling.foul if shot.ruling else None
     tried, made = _is_try(data), _is_made(data) and foul is None
-    return ShotFact(
+    return ShotFigures(
         rack=rack,
         shot=index,
         player=data.get("player"),
@@ -102,27 +104,27 @@ def _fact(rack: int, index: int, shot: ReplayedShot, following: ReplayedShot | N
         cut_angle=abs(cut.angle) if cut else None,
         cut_side=cut.side if cut else None,
         cue_distance=cut.cue_distance if cut else None,
-        pocket_distance=reading.pocket_distance if reading else None,
-        open=reading.open if reading else None,
-        tolerance=reading.tolerance if reading else None,
-        travel=_travel(shot, reading),
+        pocket_distance=measured.pocket_distance if measured else None,
+        open=measured.open if measured else None,
+        tolerance=measured.tolerance if measured else None,
+        travel=_travel(shot, measured),
         target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
         error=cue_error(shot, following),
         opening=None,
-        skill=skill_fact(shot, reading, made if tried else None, lag),
+        skill=skill_figures(shot, measured, made if tried else None, lag),
     )
 
 
-def _travel(shot: ReplayedShot, reading: ShotReading | None) -> float | None:
+def _travel(shot: ReplayedShot, measured: MeasuredShot | None) -> float | None:
     """How far the cue ball ran after the contact, by its logged route or straight; None where it is not known."""
-    if reading is None or shot.after is None or shot.after.cue is None:
+    if measured is None or shot.after is None or shot.after.cue is None:
         return None
     route = [(float(x), float(y)) for x, y in shot.data.get("route") or ()]
-    points = [reading.ghost, *route, shot.after.cue]
+    points = [measured.ghost, *route, shot.after.cue]
     return sum(math.dist(a, b) for a, b in pairwise(points))
 
 
-def _reading(before: Layout | None, called: Mapping[str, Any]) -> ShotReading | None:
+def _measured(before: Layout | None, called: Mapping[str, Any]) -> MeasuredShot | None:
     ball, pocket = str(called.get("ball")), str(called.get("pocket"))
     if before is None or ball not in before.balls or pocket not in before.table.pockets:
         return None
@@ -132,9 +134,9 @@ def _reading(before: Layout | None, called: Mapping[str, Any]) -> ShotReading | 
 @lru_cache(maxsize=8192)
 def _read(
     table: Table, discipline: str, balls: tuple[tuple[str, Point], ...], ball: str, pocket: str
-) -> ShotReading:
-    """The reading of a shot, kept: every change of a match computes its facts anew, and most layouts stay."""
-    return read_shot(Layout(table, discipline, dict(balls)), ball, pocket)
+) -> MeasuredShot:
+    """A shot measured, kept: every change of a match computes its figures anew, and most layouts stay."""
+    return measure_shot(Layout(table, discipline, dict(balls)), ball, pocket)
 
 
 def _is_try(data: Mapping[str, Any]) -> bool:
@@ -201,9 +203,9 @@ def _last_leg(shot: ReplayedShot, ball: str, stop: Point) -> tuple[Point, bool]:
     if route and math.dist(route[-1], stop) > 0:
         return (float(route[-1][0]), float(route[-1][1])), False
     before = shot.before.balls if shot.before else {}
-    reading = _reading(shot.before, shot.data.get("called") or {})
-    if ball == CUE and reading is not None:
-        return reading.ghost, True
+    measured = _measured(shot.before, shot.data.get("called") or {})
+    if ball == CUE and measured is not None:
+        return measured.ghost, True
     return before.get(ball, stop), True
 
 

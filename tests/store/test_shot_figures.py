@@ -1,0 +1,62 @@
+"""The derived rows: their columns are the dataclass's, what is written comes back, and they are rebuilt and filtered."""
+
+from __future__ import annotations
+
+from aretane.core.review.replay import replay
+from aretane.core.review.shot_figures import shot_figures as figures_of
+from aretane.demo.load import game_of
+from aretane.store import games, shot_figures
+from aretane.store.club import first_scope
+from aretane.store.shot_figures import COLUMNS, Filter
+
+GAME = game_of("nine-ball")
+
+
+def count(database, **wanted):
+    with database.transaction() as db:
+        return len(shot_figures.chosen(db, first_scope(db), Filter(**{"game_id": GAME, **wanted})))
+
+
+def test_columns_and_dataclasses_are_the_same(server, database):
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("SHOW COLUMNS FROM shot_fact")
+        assert {row["Field"] for row in cursor.fetchall()} == set(COLUMNS)
+
+
+def test_every_figure_comes_back_as_it_was_computed(app, database):
+    for name in ("nine-ball", "snooker", "straight-pool"):
+        with database.transaction() as db:
+            scope = first_scope(db)
+            match = games.load(db, scope, game_of(name))
+            rows = shot_figures.chosen(db, scope, Filter(game_id=game_of(name), session=None))
+        assert [row.figures for row in rows] == figures_of(replay(match.as_document()))
+
+
+def test_only_what_comes_since_is_computed(demo_match):
+    replayed = replay(demo_match)
+    whole = figures_of(replayed)
+    for since in (0, 4, len(replayed.racks)):
+        assert figures_of(replayed, since) == [one for one in whole if one.rack >= since]
+
+
+def test_sessions_are_not_mixed_unasked(app, database):
+    assert count(database) == 83
+    assert count(database, session="lesson") == 0
+    assert count(database, session=None) == 83
+
+
+def test_figures_can_be_filtered_by_whose_intention_it_was(app, database):
+    stated, inferred = count(database, target_source="stated"), count(database, target_source="inferred")
+    assert stated > 0 < inferred
+    assert stated + inferred < 83
+
+
+def test_rows_of_an_older_model_are_rebuilt(app, database):
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("UPDATE shot_fact SET version = 0, made = 0 WHERE game_id = %s", (GAME,))
+    with database.transaction() as db:
+        assert shot_figures.rebuild_outdated(db) == 1
+    with database.transaction() as db:
+        scope = first_scope(db)
+        rows = shot_figures.chosen(db, scope, Filter(game_id=GAME))
+    assert sum(row.figures.made for row in rows) > 40
