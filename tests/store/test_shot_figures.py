@@ -1,4 +1,4 @@
-"""The derived rows: their columns are the dataclass's, what is written comes back, and they are rebuilt and filtered."""
+"""The derived rows: columns as the dataclass has them; what is written comes back; rebuilt and filtered."""
 
 from __future__ import annotations
 

@@ -55,9 +55,10 @@ def theirs(client):
     """What the first club has: ids by the parameter of a route."""
     upload = client.post("/uploads", {"size": 10, "name": "a.mp4"}).json["upload"]
     asked = client.post("/choices", {"discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}).json
+    shot = client.get(f"/games/{GAME}").json["racks"][0]["shots"][2]["id"]
     yield {
-        "game_id": GAME, "sha256": client.get("/recordings").json["recordings"][0]["sha256"], "upload": upload,
-        "hash": asked["hash"], "offset": "0", "direction": "undo",
+        "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
+        "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo",
     }  # fmt: skip
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")

@@ -845,6 +845,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/shots/{shot_id}/drawing.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The table before a shot, with its zones and its pot, as a picture of its own. */
+        get: {
+            parameters: {
+                query?: {
+                    colours?: string;
+                };
+                header?: never;
+                path: {
+                    game_id: string;
+                    shot_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/still": {
         parameters: {
             query?: never;
@@ -2979,6 +3038,38 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * Shape
+         * @description `line` is the name of its look. A `closed` one is an area. `label`: a word at its middle; the letters of
+         *     an `end` stand at its first point and run towards its second. `part` of several shades of one look.
+         */
+        "GameAnswer.Shape": {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            /**
+             * Part
+             * @default 0
+             */
+            part?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
         /** ShotAnswer */
         "GameAnswer.ShotAnswer": {
             after: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
@@ -3265,11 +3356,6 @@ export interface components {
             cue_radius: number;
             /** D Radius */
             d_radius: number | null;
-            /** Ends */
-            ends: [
-                string,
-                string
-            ];
             /** Foot Spot */
             foot_spot: number;
             /** Head Line */
@@ -3288,15 +3374,12 @@ export interface components {
             name: string;
             /** Nose Height */
             nose_height: number;
+            /** Plan */
+            plan: components["schemas"]["GameAnswer.Shape"][];
             /** Pockets */
             pockets: components["schemas"]["GameAnswer.PocketAnswer"][];
             /** Radius */
             radius: number;
-            /** Spots */
-            spots: [
-                number,
-                number
-            ][];
             /** Width */
             width: number;
         };
@@ -3536,17 +3619,44 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * Shape
+         * @description `line` is the name of its look. A `closed` one is an area. `label`: a word at its middle; the letters of
+         *     an `end` stand at its first point and run towards its second. `part` of several shades of one look.
+         */
+        "LabAnswer.Shape": {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            /**
+             * Part
+             * @default 0
+             */
+            part?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
         /** TableAnswer */
         "LabAnswer.TableAnswer": {
             /** Cue Radius */
             cue_radius: number;
             /** D Radius */
             d_radius: number | null;
-            /** Ends */
-            ends: [
-                string,
-                string
-            ];
             /** Foot Spot */
             foot_spot: number;
             /** Head Line */
@@ -3565,15 +3675,12 @@ export interface components {
             name: string;
             /** Nose Height */
             nose_height: number;
+            /** Plan */
+            plan: components["schemas"]["LabAnswer.Shape"][];
             /** Pockets */
             pockets: components["schemas"]["LabAnswer.PocketAnswer"][];
             /** Radius */
             radius: number;
-            /** Spots */
-            spots: [
-                number,
-                number
-            ][];
             /** Width */
             width: number;
         };
@@ -3791,7 +3898,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** ReadAnswer */
+        /**
+         * ReadAnswer
+         * @description `spread` and `shapes` are of the pot that was asked for.
+         */
         ReadAnswer: {
             /** Clusters */
             clusters: string[][];
@@ -3801,6 +3911,8 @@ export interface components {
             on_rail: string[];
             /** Problem Balls */
             problem_balls: components["schemas"]["ReadAnswer.ProblemBallAnswer"][];
+            /** Shapes */
+            shapes: components["schemas"]["ReadAnswer.Shape"][];
             /** Shots */
             shots: components["schemas"]["ReadAnswer.MeasuredShotAnswer"][];
             spread: components["schemas"]["ReadAnswer.ShotSpreadAnswer"] | null;
@@ -3865,6 +3977,38 @@ export interface components {
             roll: string | null;
             /** Stun */
             stun: string | null;
+        };
+        /**
+         * Shape
+         * @description `line` is the name of its look. A `closed` one is an area. `label`: a word at its middle; the letters of
+         *     an `end` stand at its first point and run towards its second. `part` of several shades of one look.
+         */
+        "ReadAnswer.Shape": {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            /**
+             * Part
+             * @default 0
+             */
+            part?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * ShotSpreadAnswer

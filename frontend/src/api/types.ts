@@ -12,6 +12,7 @@ export type PositionError = Schemas["GameAnswer.ErrorAnswer"];
 export type Table = Schemas["GameAnswer.TableAnswer"];
 export type Header = Game["header"];
 export type Reading = Schemas["ReadAnswer"];
+export type DrawnShape = Schemas["GameAnswer.Shape"];
 export type MeasuredShot = Schemas["ReadAnswer.MeasuredShotAnswer"];
 export type Camera = Schemas["CameraAnswer"];
 export type Recording = Schemas["RecordingAnswer"];

@@ -1,10 +1,11 @@
 /** The cue ball's stops as nested areas, the darkest holding half of them. */
 import { useMemo } from "react";
 
+import look from "../../../src/aretane/draw/look.json";
 import type { Place, Table } from "../api/types";
 import { regions } from "./density";
 
-const STRENGTH = [34, 20, 10]; // percent of ink, inside to outside
+const STRENGTH = look.lines.cloud.shares; // percent of ink, inside to outside
 
 export function Cloud({ places, table }: { places: Place[]; table: Table }) {
   const drawn = useMemo(() => regions(places, table.length, table.width), [places, table]);

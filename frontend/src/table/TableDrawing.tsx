@@ -2,12 +2,12 @@
 import { useId, useRef, useState } from "react";
 
 import type { Place, Places, Table } from "../api/types";
-import { ballName, look } from "./balls";
+import look from "../../../src/aretane/draw/look.json";
+import { ballLook, ballName } from "./balls";
 import { Cloud } from "./Cloud";
 import { Shapes, type Shape } from "./shapes";
 
-const MARGIN = 150; // millimetres round the noses
-const RAIL = 112;
+const MARGIN = look.margin * 1000; // millimetres round the noses
 
 interface Props {
   table: Table;
@@ -43,7 +43,7 @@ export function TableDrawing({
   const L = table.length * 1000;
   const W = table.width * 1000;
   const to = ([x, y]: Place): Place => [x * 1000, W - y * 1000];
-  const unit = (L + 2 * MARGIN) / 640;
+  const unit = (L + 2 * MARGIN) / look.screen;
 
   const from = (event: React.PointerEvent): Place | null => {
     const matrix = svg.current?.getScreenCTM();
@@ -83,7 +83,7 @@ export function TableDrawing({
       onPointerUp={up}
       data-testid="drawing"
     >
-      <Plan table={table} unit={unit} />
+      <Shapes shapes={table.plan} to={to} unit={unit} />
       <clipPath id={clip}>
         <rect width={L} height={W} />
       </clipPath>
@@ -145,112 +145,6 @@ export function TableDrawing({
 /** Simulated paths run on into the pockets. */
 const leavesBed = (shape: Shape) => shape.line === "cue-path" || shape.line === "ball-path";
 
-/** Cushion noses, pockets, sights, head string and foot spot. */
-function Plan({ table, unit }: { table: Table; unit: number }) {
-  const L = table.length * 1000;
-  const W = table.width * 1000;
-  const ink = "var(--color-base-content)";
-  const thin = 0.8 * unit;
-  const lettered = (3 * W) / 8; // between two sights of the short rail
-  const sighted = Object.keys(table.marks).some((mark) => mark.startsWith("sight"));
-  const sights = (
-    !sighted
-      ? []
-      : [
-          ...[1, 2, 3, 5, 6, 7].flatMap((n) => [
-            [(n * L) / 8, -RAIL * 0.62],
-            [(n * L) / 8, W + RAIL * 0.62],
-          ]),
-          ...[1, 2, 3].flatMap((n) => [
-            [-RAIL * 0.62, (n * W) / 4],
-            [L + RAIL * 0.62, (n * W) / 4],
-          ]),
-        ]
-  ) as Place[];
-  return (
-    <g fill="none" stroke={ink} strokeWidth={thin}>
-      <rect
-        x={-RAIL}
-        y={-RAIL}
-        width={L + 2 * RAIL}
-        height={W + 2 * RAIL}
-        rx={40}
-        fill="var(--color-base-200)"
-      />
-      <rect x={0} y={0} width={L} height={W} fill="var(--color-base-100)" stroke="none" />
-      <g strokeWidth={0.5 * unit} opacity={0.16}>
-        {[1, 2, 3, 4, 5, 6, 7].map((n) => (
-          <path key={n} d={`M${(n * L) / 8} 0V${W}`} />
-        ))}
-        {[1, 2, 3].map((n) => (
-          <path key={n} d={`M0 ${(n * W) / 4}H${L}`} />
-        ))}
-      </g>
-      <path
-        d={`M${table.head_line * 1000} 0V${W}`}
-        strokeDasharray={`${9 * unit} ${3 * unit} ${2 * unit} ${3 * unit}`}
-        opacity={0.5}
-      />
-      {table.spots.map(([x, y]) => (
-        <path
-          key={`${x} ${y}`}
-          d={`M${x * 1000 - 14} ${W - y * 1000}h28m-14 -14v28`}
-          strokeWidth={thin}
-          opacity={0.7}
-        />
-      ))}
-      {table.d_radius !== null && (
-        <path
-          d={`M${table.head_line * 1000} ${W / 2 - table.d_radius * 1000}a${table.d_radius * 1000} ${table.d_radius * 1000} 0 0 0 0 ${2000 * table.d_radius}`}
-          opacity={0.5}
-        />
-      )}
-      <path d={noses(table)} strokeWidth={1.3 * unit} />
-      {table.pockets.map((pocket) => {
-        const x = (pocket.drop[0] + (pocket.width / 2) * pocket.axis[0]) * 1000;
-        const y = W - (pocket.drop[1] + (pocket.width / 2) * pocket.axis[1]) * 1000;
-        return <circle key={pocket.name} cx={x} cy={y} r={pocket.width * 430} fill="var(--color-base-300)" />;
-      })}
-      {sights.map(([x, y], index) => (
-        <path key={index} d={`M${x} ${y - 9}l9 9l-9 9l-9 -9z`} fill={ink} stroke="none" opacity={0.75} />
-      ))}
-      <g
-        stroke="none"
-        fill={ink}
-        fontSize={9.5 * unit}
-        opacity={0.6}
-        textAnchor="middle"
-        dominantBaseline="central"
-      >
-        <text x={-RAIL / 2} y={lettered} transform={`rotate(-90 ${-RAIL / 2} ${lettered})`}>
-          {table.ends[0]}
-        </text>
-        <text x={L + RAIL / 2} y={lettered} transform={`rotate(90 ${L + RAIL / 2} ${lettered})`}>
-          {table.ends[1]}
-        </text>
-      </g>
-    </g>
-  );
-}
-
-/** The nose lines with their gaps at the pockets. */
-function noses(table: Table): string {
-  const W = table.width;
-  const tip = (name: string, index: number): string => {
-    const point = table.pockets.find((pocket) => pocket.name === name)?.tips[index];
-    return point ? `${point[0] * 1000} ${(W - point[1]) * 1000}` : "0 0";
-  };
-  const rail = (a: [string, number], b: [string, number]) => `M${tip(...a)}L${tip(...b)}`;
-  return [
-    rail(["head-right", 0], ["side-right", 0]),
-    rail(["side-right", 1], ["foot-right", 0]),
-    rail(["head-left", 0], ["side-left", 0]),
-    rail(["side-left", 1], ["foot-left", 0]),
-    rail(["head-right", 1], ["head-left", 1]),
-    rail(["foot-right", 1], ["foot-left", 1]),
-  ].join("");
-}
-
 /** `valued`: snooker's colours carry their value. */
 export function Ball({
   ball,
@@ -263,14 +157,16 @@ export function Ball({
   unit: number;
   valued?: boolean;
 }) {
-  const { fill, striped, label, dark } = look(ball, valued);
-  const half = radius * 0.56;
+  const { fill, striped, label, dark } = ballLook(ball, valued);
+  const { white, stripe, letters, disc, dot } = look.ball;
+  const size = label.length > 1 ? "two" : "one";
+  const half = radius * stripe;
   const edge = Math.sqrt(radius * radius - half * half);
   return (
     <>
       <circle
         r={radius}
-        fill={striped ? "#fffdf6" : fill}
+        fill={striped ? white : fill}
         stroke="var(--color-base-content)"
         strokeWidth={unit}
       />
@@ -280,15 +176,15 @@ export function Ball({
           fill={fill}
         />
       )}
-      {striped && <circle r={radius * (label.length > 1 ? 0.68 : 0.5)} fill="#fffdf6" />}
-      {ball === "cue" && <circle r={radius * 0.18} fill="#22303c" />}
+      {striped && <circle r={radius * disc[size]} fill={white} />}
+      {ball === "cue" && <circle r={radius * dot} fill={look.ball.dark} />}
       <text
         textAnchor="middle"
         dominantBaseline="central"
-        fontSize={radius * (label.length > 1 ? 0.92 : 1.15)}
+        fontSize={radius * letters[size]}
         fontWeight={700}
-        y={radius * 0.06}
-        fill={dark ? "#fffdf6" : "#22303c"}
+        y={radius * letters.down}
+        fill={dark ? white : look.ball.dark}
         pointerEvents="none"
       >
         {label}

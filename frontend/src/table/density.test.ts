@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 
+import kept from "../../../tests/draw/cloud.json";
 import type { Place } from "../api/types";
 import { regions, SHARES } from "./density";
 
@@ -39,5 +40,17 @@ describe("regions", () => {
 
   it("are empty without a place", () => {
     expect(regions([], 2.54, 1.27).every((region) => region.cells.length === 0)).toBe(true);
+  });
+
+  it("are those that the server draws", () => {
+    const drawn = regions(kept.places as Place[], 2.54, 1.27);
+    drawn.forEach(({ cells, cell }, part) => {
+      const ours = new Set(
+        cells.map(([x, y]) => `${String(Math.round(x / cell))} ${String(Math.round(y / cell))}`),
+      );
+      const theirs = new Set((kept.cells[part] ?? []).map((at) => at.join(" ")));
+      const unlike = [...ours, ...theirs].filter((at) => !ours.has(at) || !theirs.has(at));
+      expect(unlike.length).toBeLessThan(0.02 * theirs.size); // of cells that are equally full either may be taken
+    });
   });
 });

@@ -1,55 +1,31 @@
 /** What is drawn over a table, in metres, so that the plan and the picture show the same thing. */
-import type { Place, MeasuredShot, Table } from "../api/types";
+import look from "../../../src/aretane/draw/look.json";
+import type { DrawnShape, Place } from "../api/types";
 
-export type Line =
-  | "pocket"
-  | "aim"
-  | "stun"
-  | "roll"
-  | "ghost"
-  | "ideal"
-  | "acceptable"
-  | "recoverable"
-  | "forbidden"
-  | "error"
-  | "route"
-  | "cue-path"
-  | "ball-path"
-  | "contact"
-  | "outline";
+export type Line = DrawnShape["line"];
+export type Shape = Pick<DrawnShape, "line" | "points"> & Partial<DrawnShape>;
 
-export interface Shape {
-  line: Line;
-  points: Place[];
-  closed?: boolean;
-  label?: string;
+interface LineLook {
+  stroke: string | null;
+  width: number;
+  dash?: number[];
+  fill?: string;
+  shares?: number[];
+  opacity?: number;
+  letters?: number;
 }
 
-const LOOK: Record<Line, { stroke: string; dash?: string; fill?: string; width: number }> = {
-  pocket: { stroke: "var(--color-base-content)", width: 1 },
-  aim: { stroke: "var(--color-base-content)", width: 1, dash: "1 3" },
-  stun: { stroke: "var(--color-secondary)", width: 1.2, dash: "7 3" },
-  roll: { stroke: "var(--color-secondary)", width: 1.2, dash: "2 2" },
-  ghost: { stroke: "var(--color-primary)", width: 1.2, dash: "3 2" },
-  ideal: {
-    stroke: "var(--color-primary)",
-    width: 1,
-    fill: "color-mix(in oklab, var(--color-primary) 26%, transparent)",
-  },
-  acceptable: {
-    stroke: "var(--color-primary)",
-    width: 1,
-    dash: "4 2",
-    fill: "color-mix(in oklab, var(--color-primary) 12%, transparent)",
-  },
-  recoverable: { stroke: "var(--color-warning)", width: 1, dash: "2 4" },
-  forbidden: { stroke: "var(--color-error)", width: 1.4, dash: "8 2 2 2" },
-  error: { stroke: "var(--color-primary)", width: 1.8 },
-  route: { stroke: "var(--color-base-content)", width: 1, dash: "6 4" },
-  "cue-path": { stroke: "var(--color-base-content)", width: 1.5 },
-  "ball-path": { stroke: "var(--color-secondary)", width: 1.3, dash: "8 3" },
-  contact: { stroke: "var(--color-base-content)", width: 0.8, dash: "2 2" },
-  outline: { stroke: "var(--color-primary)", width: 1.2 },
+const LINES: Record<Line, LineLook> = look.lines;
+
+/** The page's own colours under the names that the drawing has for them. */
+const COLOURS: Record<string, string> = {
+  ink: "base-content", rail: "base-200", cloth: "base-100", hole: "base-300", accent: "primary", second: "secondary",
+  warning: "warning", error: "error",
+}; // prettier-ignore
+
+const colour = (name: string, share = 100) => {
+  const own = `var(--color-${COLOURS[name] ?? name})`;
+  return share < 100 ? `color-mix(in oklab, ${own} ${String(share)}%, transparent)` : own;
 };
 
 /** Shapes as paths. `to` takes a place to the drawing's own coordinates; `unit` is one screen pixel there. */
@@ -67,39 +43,62 @@ export function Shapes({
       {shapes.map((shape, index) => {
         const points = shape.points.map(to).filter((point): point is Place => point !== null);
         if (points.length < 2) return null;
-        const look = LOOK[shape.line];
-        const dash = look.dash
-          ?.split(" ")
-          .map((part) => Number(part) * unit)
-          .join(" ");
+        const own = LINES[shape.line];
         const d = `M${points.map((p) => `${p[0].toFixed(1)} ${p[1].toFixed(1)}`).join("L")}${shape.closed ? "Z" : ""}`;
-        const named = labelPlace(points, 26 * unit);
         return (
-          <g key={index} data-line={shape.line}>
-            <path
-              d={d}
-              fill={look.fill ?? "none"}
-              stroke={look.stroke}
-              strokeWidth={look.width * unit}
-              strokeDasharray={dash}
-            />
-            {shape.label && named && (
-              <text
-                x={named[0] + 4 * unit}
-                y={named[1] - 4 * unit}
-                fontSize={11 * unit}
-                fill="var(--color-base-content)"
-                paintOrder="stroke"
-                stroke="var(--color-base-100)"
-                strokeWidth={3 * unit}
-              >
-                {shape.label}
-              </text>
+          <g key={index} data-line={shape.line} opacity={own.opacity}>
+            {shape.line === "end" ? (
+              <EndName points={points} name={shape.label ?? ""} size={(own.letters ?? 0) * unit} />
+            ) : (
+              <path
+                d={d}
+                fill={own.fill ? colour(own.fill, own.shares?.[shape.part ?? 0]) : "none"}
+                stroke={own.stroke ? colour(own.stroke) : undefined}
+                strokeWidth={own.width * unit}
+                strokeDasharray={own.dash?.map((part) => part * unit).join(" ")}
+              />
             )}
+            {shape.label && shape.line !== "end" && <Label points={points} name={shape.label} unit={unit} />}
           </g>
         );
       })}
     </g>
+  );
+}
+
+/** What the players call an end of the table, written along its rail. */
+function EndName({ points, name, size }: { points: Place[]; name: string; size: number }) {
+  const [at = [0, 0], towards = [0, 0]] = points;
+  const turn = (Math.atan2(towards[1] - at[1], towards[0] - at[0]) * 180) / Math.PI;
+  return (
+    <text
+      transform={`translate(${String(at[0])} ${String(at[1])}) rotate(${String(turn)})`}
+      fontSize={size}
+      fill={colour("ink")}
+      textAnchor="middle"
+      dominantBaseline="central"
+    >
+      {name}
+    </text>
+  );
+}
+
+function Label({ points, name, unit }: { points: Place[]; name: string; unit: number }) {
+  const { letters, shortest, off, halo } = look.label;
+  const at = labelPlace(points, shortest * unit);
+  if (!at) return null;
+  return (
+    <text
+      x={at[0] + off * unit}
+      y={at[1] - off * unit}
+      fontSize={letters * unit}
+      fill={colour("ink")}
+      paintOrder="stroke"
+      stroke={colour("cloth")}
+      strokeWidth={halo * unit}
+    >
+      {name}
+    </text>
   );
 }
 
@@ -110,48 +109,11 @@ function labelPlace(points: Place[], shortest: number): Place | null {
   return [(first[0] + last[0]) / 2, (first[1] + last[1]) / 2];
 }
 
-export function ring(centre: Place, radius: number, steps = 40): Place[] {
+export function ring(centre: Place, radius: number, steps = 32): Place[] {
   return Array.from({ length: steps }, (_, step) => {
     const angle = (2 * Math.PI * step) / steps;
     return [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)];
   });
-}
-
-/** Where a line from `start` in `direction` meets a cushion (the ball's centre keeps a radius away). */
-export function toRail(table: Table, start: Place, direction: number): Place {
-  const [ux, uy] = [Math.cos(direction), Math.sin(direction)];
-  const r = table.radius;
-  const runs = [
-    ux > 1e-9 ? (table.length - r - start[0]) / ux : ux < -1e-9 ? (r - start[0]) / ux : Infinity,
-    uy > 1e-9 ? (table.width - r - start[1]) / uy : uy < -1e-9 ? (r - start[1]) / uy : Infinity,
-  ];
-  const run = Math.max(0, Math.min(...runs));
-  return [start[0] + run * ux, start[1] + run * uy];
-}
-
-/** Ghost ball, pocket line, aim and the two natural lines of one shot. */
-export function shotShapes(table: Table, cue: Place | undefined, ball: Place, reading: MeasuredShot): Shape[] {
-  const mouth = table.pockets.find((pocket) => pocket.name === reading.pocket)?.mouth;
-  if (!mouth) return [];
-  const ghost = reading.ghost as Place;
-  const shapes: Shape[] = [
-    { line: "pocket", points: [ball, mouth] },
-    { line: "ghost", points: ring(ghost, table.cue_radius), closed: true },
-  ];
-  if (cue && reading.cut_angle_deg !== null) shapes.push({ line: "aim", points: [cue, ghost] });
-  if (reading.stun_direction !== null)
-    shapes.push({
-      line: "stun",
-      points: [ghost, toRail(table, ghost, reading.stun_direction)],
-      label: "stun",
-    });
-  if (reading.roll_direction !== null)
-    shapes.push({
-      line: "roll",
-      points: [ghost, toRail(table, ghost, reading.roll_direction)],
-      label: "roll",
-    });
-  return shapes;
 }
 
 interface ZoneData {

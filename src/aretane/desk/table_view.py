@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from aretane.core.rack import colour_spots
 from aretane.core.rules.traits import d_radius, made_for
 from aretane.core.table import Table
+from aretane.draw.shapes import plan
 from aretane.vision.table.marks import mark_places
-
-_POOL_ENDS = ("head", "foot")
 
 
 def table_as_answer(table: Table) -> dict[str, Any]:
@@ -24,9 +22,7 @@ def table_as_answer(table: Table) -> dict[str, Any]:
         "nose_height": table.nose_height,
         "head_line": table.head_line,
         "foot_spot": table.foot_spot,
-        "spots": list(colour_spots(table).values()) if spots else [(table.foot_spot, table.width / 2)],
         "d_radius": d_radius(table) if spots else None,
-        "ends": own.ends if own else _POOL_ENDS,
         "pockets": [
             {
                 "name": pocket.name,
@@ -39,4 +35,5 @@ def table_as_answer(table: Table) -> dict[str, Any]:
             for pocket in table.pockets.values()
         ],
         "marks": mark_places(table),
+        "plan": [vars(shape) for shape in plan(table)],
     }

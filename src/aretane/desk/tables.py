@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from aretane.core.geometry.measured import measure_table, measured_as_data
+from aretane.core.geometry.measured import measure_shot, measure_table, measured_as_data
 from aretane.core.geometry.uncertainty import shot_spread
 from aretane.core.layout import Layout
 from aretane.core.review.position import HAND_PLACED
@@ -15,6 +15,7 @@ from aretane.core.rules.disciplines import legal_first
 from aretane.core.rules.options import OPTIONS
 from aretane.core.rules.traits import made_for, traits_of
 from aretane.core.table import PRESETS
+from aretane.draw.shapes import Shape, pot
 
 
 def read(layout: Layout) -> dict[str, Any]:
@@ -35,6 +36,13 @@ def spread_of(
         "cue_distance": found.cue_distance,
         "pocket_distance": found.pocket_distance,
     }
+
+
+def drawn(layout: Layout, ball: str | None, pocket: str | None) -> list[Shape]:
+    """What is drawn for that pot; nothing where there is none."""
+    if ball not in layout.object_balls or pocket not in layout.table.pockets:
+        return []
+    return pot(layout, measure_shot(layout, str(ball), str(pocket)))
 
 
 def disciplines() -> list[dict[str, Any]]:

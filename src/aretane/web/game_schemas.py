@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, WithJsonSchema
 
+from aretane.draw.shapes import Shape
 from aretane.formats.schema import schema
 from aretane.web.schemas import Answer, Id, Place, PlaceOfTrouble
 
@@ -43,6 +44,10 @@ else:
     MatchDocument = _header()
 
 
+class DrawingQuery(Answer):
+    colours: str = "light"
+
+
 class PocketAnswer(Answer):
     name: str
     tips: tuple[Place, Place]
@@ -61,11 +66,10 @@ class TableAnswer(Answer):
     nose_height: float
     head_line: float
     foot_spot: float
-    spots: list[Place]
     d_radius: float | None
-    ends: tuple[str, str]
     pockets: list[PocketAnswer]
     marks: dict[str, tuple[float, float, float]]
+    plan: list[Shape]
 
 
 class LayoutAnswer(Answer):

@@ -9,13 +9,14 @@ from apiflask import APIBlueprint
 from flask import Response, current_app, request
 
 from aretane.core.errors import InputError
-from aretane.desk import games
+from aretane.desk import drawings, games
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store.changes import Operation
 from aretane.store.games import Fact
 from aretane.web.context import asking, house
 from aretane.web.game_schemas import (
     Change,
+    DrawingQuery,
     GameAnswer,
     GameList,
     History,
@@ -111,3 +112,11 @@ def _answer(data: dict[str, Any]) -> Response:
     if current_app.config.get("CHECK_ANSWERS"):
         GameAnswer.model_validate(data)
     return Response(orjson.dumps(data), mimetype="application/json")
+
+
+@blueprint.get("/<game_id>/shots/<shot_id>/drawing.svg")
+@blueprint.input(DrawingQuery, location="query")
+def drawing(game_id: str, shot_id: str, query_data: DrawingQuery) -> Response:
+    """The table before a shot, with its zones and its pot, as a picture of its own."""
+    picture = drawings.shot_drawing(house(), asking(), game_id, shot_id, query_data.colours)
+    return Response(picture, mimetype="image/svg+xml")

@@ -7,6 +7,8 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from aretane.draw.shapes import Shape
+
 Place = tuple[float, float]
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
 
@@ -110,6 +112,8 @@ class ProblemBallAnswer(Answer):
 
 
 class ReadAnswer(Answer):
+    """`spread` and `shapes` are of the pot that was asked for."""
+
     shots: list[MeasuredShotAnswer]
     clusters: list[list[str]]
     frozen: list[list[str]]
@@ -117,6 +121,7 @@ class ReadAnswer(Answer):
     problem_balls: list[ProblemBallAnswer]
     visible: dict[str, float]
     spread: ShotSpreadAnswer | None
+    shapes: list[Shape]
 
 
 class CameraRequest(Answer):

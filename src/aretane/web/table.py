@@ -28,7 +28,8 @@ def disciplines() -> dict[str, Any]:
 def read(json_data: ReadRequest) -> dict[str, Any]:
     layout = asked_layout(json_data.table, json_data.discipline, json_data.balls, json_data.state)
     spread = tables.spread_of(layout, json_data.ball, json_data.pocket, json_data.sigma)
-    return {**tables.read(layout), "spread": spread}
+    shapes = [vars(one) for one in tables.drawn(layout, json_data.ball, json_data.pocket)]
+    return {**tables.read(layout), "spread": spread, "shapes": shapes}
 
 
 @blueprint.post("/camera")

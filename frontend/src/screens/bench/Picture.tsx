@@ -2,7 +2,7 @@
 import { useRef, useState, type RefObject } from "react";
 
 import type { Camera, Marks, Place, Places, Recording, Table } from "../../api/types";
-import { look } from "../../table/balls";
+import { ballLook } from "../../table/balls";
 import { ballPixels, placeAt, project } from "../../table/camera";
 import { Shapes, type Shape } from "../../table/shapes";
 import { Ball } from "../../table/TableDrawing";
@@ -174,7 +174,7 @@ export function Picture(props: Props) {
                   paintOrder="stroke"
                   pointerEvents="none"
                 >
-                  {ball === "cue" ? "cue" : look(ball).label || ball}
+                  {ball === "cue" ? "cue" : ballLook(ball).label || ball}
                   {props.doubts?.includes(ball) && " ?"}
                 </text>
               </g>

@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 
 import { useCamera, useFrameTimes, useReading, useRecordings } from "../../api/queries";
 import type { Game, Marks, Place, Places } from "../../api/types";
-import { shotShapes, zoneShapes, type Shape } from "../../table/shapes";
+import { zoneShapes, type Shape } from "../../table/shapes";
 import { logged, meant, upcoming } from "./entry";
 import { mapShapes } from "./choices/map";
 import { useAsked } from "./choices/state";
@@ -68,16 +68,17 @@ export function useWorkbench(game: Game) {
   const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma, state);
   const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target.pocket);
 
+  const potted = shot && reading.data?.shapes;
+
   const looking = foundShots.shot !== null;
   const shapes = useMemo(() => {
     if (looking) return [];
     if (choosing) return choiceShapes(game, choices, mapped, drawing?.aim ?? null);
-    const at = target && before[target.ball];
     const stop = entry.after["cue"];
     const error = found?.shot.error;
     const route = (document.route ?? []) as Place[];
     const drawn: Shape[] = Object.values(document.targets ?? {}).flatMap((one) => zoneShapes(one.zones));
-    if (moment === "before" && shot && at) drawn.push(...shotShapes(game.table, before["cue"], at, shot));
+    if (moment === "before" && potted) drawn.push(...potted);
     if (error && stop && error.distance > 0) {
       const nearest: Place = [stop[0] - error.vector[0], stop[1] - error.vector[1]];
       drawn.push({
@@ -90,9 +91,7 @@ export function useWorkbench(game: Game) {
     return drawn;
   }, [
     moment,
-    shot,
-    target,
-    before,
+    potted,
     found,
     entry.after,
     document.route,

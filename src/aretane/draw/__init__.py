@@ -1,0 +1,1 @@
+"""The table drawn: shapes in metres, which the page and the server's SVG paint by one and the same look."""
