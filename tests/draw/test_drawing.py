@@ -6,6 +6,7 @@ WPBSA Official Rules section 1: D of 11 1/2 in.), Shapely for areas, and the pag
 
 from __future__ import annotations
 
+import json
 import math
 import re
 from typing import get_args
