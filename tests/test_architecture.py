@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import ast
+import re
+from graphlib import TopologicalSorter
 
 import pytest
 
@@ -15,8 +17,9 @@ ALLOWED = {
     "vision": {"core", "vision"},
     "formats": {"core", "formats"},
     "store": {"core", "store"},
-    "jobs": {"core", "formats", "store", "vision", "jobs"},
-    "desk": {"core", "formats", "store", "vision", "jobs", "desk", "settings"},
+    "draw": {"core", "draw"},
+    "jobs": {"core", "store", "jobs"},
+    "desk": {"core", "formats", "store", "vision", "draw", "jobs", "desk", "settings"},
 }
 PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "files")  # types that a page passes on
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
@@ -86,3 +89,45 @@ def test_kernels_are_kept_by_the_source_that_they_came_from():
     assert aretane.core.physics.play
     assert str(ROOT / "var" / "kernels") in str(numba.config.CACHE_DIR)
     assert not list((SOURCE / "core").rglob("*.nbi"))
+
+
+def modules(names, name):
+    """The modules of ours that an imported name stands for: the package's own, or one in it."""
+    return {one for one in (name, name.rpartition(".")[0]) if one in names}
+
+
+def python_imports():
+    """Every module with those that it imports, also for its types only."""
+    names = {".".join(path.relative_to(ROOT / "src").with_suffix("").parts) for path in SOURCE.rglob("*.py")}
+    found = {}
+    for name in names:
+        path = (ROOT / "src" / name.replace(".", "/")).with_suffix(".py")
+        tree = ast.parse(path.read_text())
+        reached = set()
+        for node in ast.walk(tree):
+            if isinstance(node, ast.ImportFrom) and node.module:
+                own = {f"{node.module}.{alias.name}" for alias in node.names} & names
+                reached |= own or modules(names, node.module)
+        found[name] = reached - {name}
+    return found
+
+
+def page_imports():
+    front = ROOT / "frontend" / "src"
+    found = {}
+    for path in front.rglob("*.ts*"):
+        text = path.read_text()
+        reached = set()
+        for told in re.findall(r"""(?:from|import) ["'](\.[^"']+)["']""", text):
+            base = (path.parent / told).resolve()
+            reached |= {
+                one for suffix in (".ts", ".tsx", ".d.ts") if (one := base.with_name(base.name + suffix)).is_file()
+            }
+        found[path] = reached - {path}
+    return found
+
+
+@pytest.mark.parametrize("graph", [python_imports, page_imports])
+def test_no_module_leads_back_to_itself(graph):
+    """Neither at run time nor for types: what belongs together stands together."""
+    TopologicalSorter(graph()).prepare()

@@ -1,6 +1,9 @@
 /** The words of the trade as the screens use them. */
 import type { Pocket, Rate } from "./api/types";
 import { disciplineOf } from "./games/discipline";
+import { trade } from "./trade";
+
+export type ResultId = keyof typeof trade.results;
 
 export const POCKETS: { name: Pocket; key: string }[] = [
   { name: "head-left", key: "q" },
@@ -12,17 +15,19 @@ export const POCKETS: { name: Pocket; key: string }[] = [
 ];
 
 /** A pocket by the name that the game has for it. */
-export const pocketWords = (pocket: string | null | undefined, discipline = "nine-ball") =>
+export const pocketWords = (pocket: string | null | undefined, discipline = "") =>
   pocket ? disciplineOf(discipline).pockets[pocket as Pocket] : "";
 
-export const RESULTS = [
-  { id: "made", words: "made", key: "m", sign: "●" },
-  { id: "missed-thick", words: "missed thick", key: "t", sign: "◐" },
-  { id: "missed-thin", words: "missed thin", key: "n", sign: "◑" },
-  { id: "missed-jaw", words: "in the jaws", key: "j", sign: "◒" },
-  { id: "fluke", words: "fluke", key: "l", sign: "✳" },
-  { id: "played", words: "no pot meant", key: "g", sign: "–" },
-] as const;
+const KEYED: { id: ResultId; key: string; sign: string }[] = [
+  { id: "made", key: "m", sign: "●" },
+  { id: "missed-thick", key: "t", sign: "◐" },
+  { id: "missed-thin", key: "n", sign: "◑" },
+  { id: "missed-jaw", key: "j", sign: "◒" },
+  { id: "fluke", key: "l", sign: "✳" },
+  { id: "played", key: "g", sign: "–" },
+];
+
+export const RESULTS = KEYED.map((one) => ({ ...one, words: trade.results[one.id] }));
 
 export const SIGNS: Record<string, string> = {
   ...Object.fromEntries(RESULTS.map((result) => [result.id, result.sign])),
@@ -31,62 +36,7 @@ export const SIGNS: Record<string, string> = {
   scratch: "⊗",
 };
 
-export const KINDS = [
-  "pot",
-  "bank",
-  "kick",
-  "combination",
-  "cannon",
-  "glance",
-  "jump",
-  "nudge",
-  "break-out",
-  "thin",
-  "other",
-] as const;
-
-export const INTENTS = [
-  "attack",
-  "safety",
-  "two-way",
-  "containing",
-  "escape",
-  "deny",
-  "tie-up",
-  "position",
-  "experiment",
-] as const;
-
-export const SOURCES = ["stated", "inferred", "unknown"] as const;
-
-export const STROKES = [
-  ["soft", "medium", "firm"],
-  ["draw", "stun", "follow"],
-  ["left", "no side", "right"],
-];
-
-export const CAUSES = [
-  "speed",
-  "spin",
-  "line",
-  "wrong part of the pocket",
-  "off centre",
-  "steered",
-  "route never decided",
-  "rushed",
-  "routine skipped",
-  "got up from the shot",
-  "stretched",
-  "attention on position",
-  "careless",
-  "forced",
-  "table not re-read",
-  "missed pattern",
-  "wrong option",
-  "pressure",
-  "tired",
-  "table",
-];
+export const { kinds: KINDS, intents: INTENTS, sources: SOURCES, strokes: STROKES, causes: CAUSES } = trade;
 
 export const percent = (value: number) => `${Math.round(value * 100)} %`;
 

@@ -431,6 +431,22 @@ def openapi() -> None:
     click.echo(json.dumps(interface_description(), indent=1, sort_keys=True))
 
 
+@commands.command("trade", hidden=True)
+def trade() -> None:
+    """Print the words of the trade as the pages have them."""
+    from aretane.core import words
+
+    disciplines, *others = words.trade().items()
+    click.echo("export const trade = {")
+    click.echo(f"{json.dumps(disciplines[0])}: [")
+    for one in disciplines[1]:
+        click.echo(f"{json.dumps(one, ensure_ascii=False)},")
+    click.echo("],")
+    for name, value in others:
+        click.echo(f"{json.dumps(name)}: {json.dumps(value, ensure_ascii=False)},")
+    click.echo("} as const;")
+
+
 @contextmanager
 def _house(*, new: bool) -> Iterator[tuple[House, Scope]]:
     """The store, for its coach; with `new` an empty store gets one."""

@@ -77,7 +77,7 @@ def test_a_rack_put_between_others_and_one_moved_are_counted_in_order(client):
     assert [rack["id"] for rack in game["racks"]] == [last["id"], first["id"], between["id"]]
     assert client.get(f"/games/{game['id']}").json == game
     figures = client.get(f"/figures?session=lesson&game={game['id']}").json
-    assert [(one["rack"], one["number"]) for one in figures["shots"]] == [(1, 1)]
+    assert [(row["figures"]["rack"], row["figures"]["shot"]) for row in figures["shots"]] == [(0, 0)]
 
 
 def test_a_deleted_match_is_not_kept(client, app):

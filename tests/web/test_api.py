@@ -62,7 +62,7 @@ def test_every_figure_has_its_sample_and_interval(client):
         assert rate["p"] is None or rate["low"] <= rate["p"] <= rate["high"]
     for family in figures["by_player"]:
         assert family["rate"]["n"] == len(family["members"])
-        names = {figures["shots"][member]["player"] for member in family["members"]}
+        names = {figures["shots"][member]["player_name"] for member in family["members"]}
         assert names == {family["name"]}
 
 

@@ -31,6 +31,7 @@ OPERATION = {"id": str(uuid.uuid4()), "client": str(uuid.uuid4()), "seen": 0, "l
 BODIES = {
     ("POST", "/api/games/{game_id}/operations"): {**OPERATION, "changes": [rack_change({"id": GAME})]},
     ("POST", "/api/games/{game_id}/{direction}"): OPERATION,
+    ("POST", "/api/games/{game_id}/choices"): {"shot": None, "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
     ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
     ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},

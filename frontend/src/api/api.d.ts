@@ -462,6 +462,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same at an entry of a match, with which of the choices was played. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShotChoicesRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotChoicesAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/export": {
         parameters: {
             query?: never;
@@ -1922,7 +1982,7 @@ export interface components {
              * @default null
              */
             who?: {
-                [key: string]: components["schemas"]["ChoicesAnswer.RateAnswer"];
+                [key: string]: components["schemas"]["ChoicesAnswer.Rate"];
             } | null;
         };
         /** ClusterAnswer */
@@ -1978,9 +2038,11 @@ export interface components {
             stroke: {
                 [key: string]: unknown;
             } | null;
+            /** Stroke Words */
+            stroke_words: string;
             /** Value */
             value: number;
-            value_rate: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            value_rate: components["schemas"]["ChoicesAnswer.Rate"];
             zone: components["schemas"]["ChoicesAnswer.PlanZoneAnswer"];
         };
         /**
@@ -2014,7 +2076,7 @@ export interface components {
         "ChoicesAnswer.LeavesAnswer": {
             /** Distance */
             distance: number;
-            hidden: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            hidden: components["schemas"]["ChoicesAnswer.Rate"];
             /** Kick */
             kick: number;
             /** Pot */
@@ -2065,7 +2127,7 @@ export interface components {
         "ChoicesAnswer.OpeningAnswer": {
             /** Ball */
             ball: string;
-            chance: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            chance: components["schemas"]["ChoicesAnswer.Rate"];
             /** Stroke */
             stroke: {
                 [key: string]: unknown;
@@ -2082,12 +2144,12 @@ export interface components {
             /** After Pot */
             after_pot: number | null;
             /** @default null */
-            ahead?: components["schemas"]["ChoicesAnswer.RateAnswer"] | null;
+            ahead?: components["schemas"]["ChoicesAnswer.Rate"] | null;
             /** Also */
             also: string[];
             /** Ball */
             ball: string | null;
-            foul: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            foul: components["schemas"]["ChoicesAnswer.Rate"];
             /** Fraction */
             fraction: number | null;
             /** Intent */
@@ -2100,7 +2162,7 @@ export interface components {
                 number
             ][];
             leaves: components["schemas"]["ChoicesAnswer.LeavesAnswer"] | null;
-            opponent_next: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            opponent_next: components["schemas"]["ChoicesAnswer.Rate"];
             /** Path */
             path: [
                 number,
@@ -2110,8 +2172,8 @@ export interface components {
             played: number;
             /** Pocket */
             pocket: string | null;
-            position: components["schemas"]["ChoicesAnswer.RateAnswer"];
-            pot: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            position: components["schemas"]["ChoicesAnswer.Rate"];
+            pot: components["schemas"]["ChoicesAnswer.Rate"];
             reach: components["schemas"]["ChoicesAnswer.ReachAnswer"];
             /** Route */
             route: string;
@@ -2125,7 +2187,19 @@ export interface components {
             variations: components["schemas"]["ChoicesAnswer.VariationAnswer"][];
             /** Why */
             why: string;
-            win: components["schemas"]["ChoicesAnswer.RateAnswer"] | null;
+            win: components["schemas"]["ChoicesAnswer.Rate"] | null;
+            words: components["schemas"]["ChoicesAnswer.OptionWords"];
+        };
+        /** OptionWords */
+        "ChoicesAnswer.OptionWords": {
+            /** Spread */
+            spread: string;
+            /** Stroke */
+            stroke: string;
+            /** Title */
+            title: string;
+            /** Worth */
+            worth: string;
         };
         /** OptionsBody */
         "ChoicesAnswer.OptionsBody": {
@@ -2156,7 +2230,7 @@ export interface components {
             key_shot: number;
             /** Order */
             order: components["schemas"]["ChoicesAnswer.EntryAnswer"][];
-            run_out: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            run_out: components["schemas"]["ChoicesAnswer.Rate"];
         };
         /** PlanZoneAnswer */
         "ChoicesAnswer.PlanZoneAnswer": {
@@ -2192,8 +2266,11 @@ export interface components {
             /** Play */
             play: number;
         };
-        /** RateAnswer */
-        "ChoicesAnswer.RateAnswer": {
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ChoicesAnswer.Rate": {
             /** High */
             high: number;
             /** Low */
@@ -2231,13 +2308,21 @@ export interface components {
          * @description Another stroke of the same idea; `value` is its chance to win (straight pool: balls ahead).
          */
         "ChoicesAnswer.VariationAnswer": {
-            position: components["schemas"]["ChoicesAnswer.RateAnswer"];
-            pot: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            position: components["schemas"]["ChoicesAnswer.Rate"];
+            pot: components["schemas"]["ChoicesAnswer.Rate"];
             /** Stroke */
             stroke: {
                 [key: string]: unknown;
             };
-            value: components["schemas"]["ChoicesAnswer.RateAnswer"];
+            value: components["schemas"]["ChoicesAnswer.Rate"];
+            words: components["schemas"]["ChoicesAnswer.VariationWords"];
+        };
+        /** VariationWords */
+        "ChoicesAnswer.VariationWords": {
+            /** Stroke */
+            stroke: string;
+            /** Worth */
+            worth: string;
         };
         /** ZoneAnswer */
         "ChoicesAnswer.ZoneAnswer": {
@@ -2518,8 +2603,8 @@ export interface components {
          * @description `members` and `shot` are positions in `shots`.
          */
         FiguresAnswer: {
-            across: components["schemas"]["FiguresAnswer.MeanAnswer"];
-            along: components["schemas"]["FiguresAnswer.MeanAnswer"];
+            across: components["schemas"]["FiguresAnswer.Mean"];
+            along: components["schemas"]["FiguresAnswer.Mean"];
             /** Breaks */
             breaks: components["schemas"]["FiguresAnswer.BreakTableAnswer"][];
             /** By Kind */
@@ -2528,14 +2613,14 @@ export interface components {
             by_player: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
             /** By Pocket */
             by_pocket: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
-            distance: components["schemas"]["FiguresAnswer.MeanAnswer"];
+            distance: components["schemas"]["FiguresAnswer.Mean"];
             /** Errors */
             errors: components["schemas"]["FiguresAnswer.ScatterPoint"][];
             /** Map */
             map: components["schemas"]["FiguresAnswer.CellAnswer"][];
-            overall: components["schemas"]["FiguresAnswer.RateAnswer"];
+            overall: components["schemas"]["FiguresAnswer.Rate"];
             /** Shots */
-            shots: components["schemas"]["FiguresAnswer.ShotReference"][];
+            shots: components["schemas"]["FiguresAnswer.ShotRow"][];
             /** Try Rule */
             try_rule: string;
             /** Without Place */
@@ -2546,15 +2631,52 @@ export interface components {
          * @description Breaks that have something in common; every rate has its own sample.
          */
         "FiguresAnswer.BreakFamilyAnswer": {
-            balls: components["schemas"]["FiguresAnswer.MeanAnswer"];
-            dry: components["schemas"]["FiguresAnswer.RateAnswer"];
+            balls: components["schemas"]["FiguresAnswer.Mean"];
+            dry: components["schemas"]["FiguresAnswer.Rate"];
             /** Members */
             members: number[];
             /** Name */
             name: string;
-            next_visible: components["schemas"]["FiguresAnswer.RateAnswer"];
-            scratch: components["schemas"]["FiguresAnswer.RateAnswer"];
-            won: components["schemas"]["FiguresAnswer.RateAnswer"];
+            next_visible: components["schemas"]["FiguresAnswer.Rate"];
+            scratch: components["schemas"]["FiguresAnswer.Rate"];
+            won: components["schemas"]["FiguresAnswer.Rate"];
+        };
+        /**
+         * BreakFigures
+         * @description `place` is where the cue ball lay, `rail_distance` its distance from the nearer long rail in metres, `balls`
+         *     how many object balls fell, `next_visible` "yes", "partly" or "no". None is unknown.
+         */
+        "FiguresAnswer.BreakFigures": {
+            /** Balls */
+            balls: number;
+            /** Discipline */
+            discipline: string;
+            /** Dry */
+            dry: boolean;
+            /** Fullness */
+            fullness: string | null;
+            /** Leaves */
+            leaves: string | null;
+            /** Legal */
+            legal: boolean;
+            /** Next Shot */
+            next_shot: string | null;
+            /** Next Visible */
+            next_visible: string | null;
+            /** Opened */
+            opened: string | null;
+            /** Place */
+            place: string | null;
+            /** Power */
+            power: string | null;
+            /** Rail Distance */
+            rail_distance: number | null;
+            /** Scratch */
+            scratch: boolean;
+            /** Type */
+            type: string | null;
+            /** Won */
+            won: boolean | null;
         };
         /**
          * BreakTableAnswer
@@ -2580,7 +2702,7 @@ export interface components {
             ];
             /** Members */
             members: number[];
-            rate: components["schemas"]["FiguresAnswer.RateAnswer"];
+            rate: components["schemas"]["FiguresAnswer.Rate"];
         };
         /** FamilyAnswer */
         "FiguresAnswer.FamilyAnswer": {
@@ -2588,10 +2710,13 @@ export interface components {
             members: number[];
             /** Name */
             name: string;
-            rate: components["schemas"]["FiguresAnswer.RateAnswer"];
+            rate: components["schemas"]["FiguresAnswer.Rate"];
         };
-        /** MeanAnswer */
-        "FiguresAnswer.MeanAnswer": {
+        /**
+         * Mean
+         * @description Mean of `n` values with the 95 % interval of Student's t; no interval below two values.
+         */
+        "FiguresAnswer.Mean": {
             /** High */
             high: number | null;
             /** Low */
@@ -2601,8 +2726,41 @@ export interface components {
             /** N */
             n: number;
         };
-        /** RateAnswer */
-        "FiguresAnswer.RateAnswer": {
+        /**
+         * PositionError
+         * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
+         *
+         *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
+         *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
+         *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
+         *     line with the one that was meant.
+         */
+        "FiguresAnswer.PositionError": {
+            /** Across */
+            across: number;
+            /** Along */
+            along: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Distance */
+            distance: number;
+            /** Grade */
+            grade: string | null;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Side */
+            side: string | null;
+            /** Vector */
+            vector: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "FiguresAnswer.Rate": {
             /** High */
             high: number;
             /** Low */
@@ -2631,26 +2789,135 @@ export interface components {
             /** Side */
             side: string | null;
         };
-        /** ShotReference */
-        "FiguresAnswer.ShotReference": {
+        /**
+         * ShotFigures
+         * @description What figures read of one shot. Angles in radians, lengths in metres; None is unknown.
+         */
+        "FiguresAnswer.ShotFigures": {
             /** Ball */
             ball: string | null;
-            /** Cut Angle Deg */
-            cut_angle_deg: number | null;
-            /** Game */
-            game: string;
-            /** Number */
-            number: number;
+            /** Cue Distance */
+            cue_distance: number | null;
+            /** Cut Angle */
+            cut_angle: number | null;
+            /** Cut Side */
+            cut_side: string | null;
+            error: components["schemas"]["FiguresAnswer.PositionError"] | null;
+            /** Foul */
+            foul: string | null;
+            /** Intent */
+            intent: string | null;
+            /** Intent Source */
+            intent_source: string | null;
+            /** Kind */
+            kind: string | null;
+            /** Made */
+            made: boolean;
+            /** Open */
+            open: number | null;
+            opening: components["schemas"]["FiguresAnswer.BreakFigures"] | null;
             /** Player */
             player: string | null;
             /** Pocket */
             pocket: string | null;
+            /** Pocket Distance */
+            pocket_distance: number | null;
             /** Rack */
             rack: number;
             /** Result */
             result: string | null;
             /** Shot */
-            shot: string;
+            shot: number;
+            /**
+             * @default {
+             *       "elevation": null,
+             *       "gain": null,
+             *       "height": null,
+             *       "lag": null,
+             *       "made": null,
+             *       "rails": 0,
+             *       "side": null,
+             *       "speed": null,
+             *       "window": null
+             *     }
+             */
+            skill?: components["schemas"]["FiguresAnswer.SkillFigures"];
+            /** Target Source */
+            target_source: string | null;
+            /** Tolerance */
+            tolerance: number | null;
+            /** Travel */
+            travel: number | null;
+            /** Tried */
+            tried: boolean;
+        };
+        /**
+         * ShotRow
+         * @description A stroke's figures with the stroke that they are of.
+         */
+        "FiguresAnswer.ShotRow": {
+            /** Discipline */
+            discipline: string;
+            figures: components["schemas"]["FiguresAnswer.ShotFigures"];
+            /** Game Id */
+            game_id: string;
+            /** Player Name */
+            player_name: string | null;
+            /** Shot Id */
+            shot_id: string;
+        };
+        /**
+         * SkillFigures
+         * @description `window`: half-angle of the cue ball's direction that makes it (radians), `gain`: turn of the ball for
+         *     each radian of it; `rails` of a kick at a ball, whose `made` is a hit; the stroke as it was logged. `lag`:
+         *     how far from the head nose this player's lag stopped before the rack (m). None is unknown.
+         */
+        "FiguresAnswer.SkillFigures": {
+            /**
+             * Elevation
+             * @default null
+             */
+            elevation?: number | null;
+            /**
+             * Gain
+             * @default null
+             */
+            gain?: number | null;
+            /**
+             * Height
+             * @default null
+             */
+            height?: number | null;
+            /**
+             * Lag
+             * @default null
+             */
+            lag?: number | null;
+            /**
+             * Made
+             * @default null
+             */
+            made?: boolean | null;
+            /**
+             * Rails
+             * @default 0
+             */
+            rails?: number;
+            /**
+             * Side
+             * @default null
+             */
+            side?: number | null;
+            /**
+             * Speed
+             * @default null
+             */
+            speed?: number | null;
+            /**
+             * Window
+             * @default null
+             */
+            window?: number | null;
         };
         /** FinishRequest */
         FinishRequest: {
@@ -2811,18 +3078,21 @@ export interface components {
             trouble: components["schemas"]["GameAnswer.PlaceOfTrouble"][];
             /** Visit Figures */
             visit_figures: {
-                [key: string]: components["schemas"]["GameAnswer.VisitFiguresAnswer"];
+                [key: string]: components["schemas"]["GameAnswer.VisitFigures"];
             };
             /** Visits */
-            visits: components["schemas"]["GameAnswer.VisitAnswer"][];
+            visits: components["schemas"]["GameAnswer.Visit"][];
             /** Winner */
             winner: string | null;
         };
         /**
-         * BoardAnswer
-         * @description What a scoreboard shows before an entry; see `core/rules/board.py`.
+         * Board
+         * @description `on` in words, `run` as it stands and what it is called, `left` balls or points on the table and in words,
+         *     `needs` each player's balls or points to go (None where that says nothing), `snookers` required in snooker.
+         *     `says` of each player, in the game's own terms, what he still needs and what he stands on; "" for nothing.
+         *     `points`, `fouls` and `group` as they stand.
          */
-        "GameAnswer.BoardAnswer": {
+        "GameAnswer.Board": {
             /** Fouls */
             fouls: {
                 [key: string]: number;
@@ -2833,6 +3103,8 @@ export interface components {
             };
             /** Left */
             left: number;
+            /** Left Words */
+            left_words: string;
             /** Needs */
             needs: {
                 [key: string]: number | null;
@@ -2845,6 +3117,12 @@ export interface components {
             };
             /** Run */
             run: number;
+            /** Run Word */
+            run_word: string;
+            /** Says */
+            says: {
+                [key: string]: string;
+            };
             /** Snookers */
             snookers: {
                 [key: string]: number;
@@ -2901,7 +3179,7 @@ export interface components {
             /** Balls */
             balls: string[];
             before: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
-            board: components["schemas"]["GameAnswer.BoardAnswer"];
+            board: components["schemas"]["GameAnswer.Board"];
             /** Choices */
             choices: string[];
             /** Free Shot */
@@ -3074,7 +3352,7 @@ export interface components {
         "GameAnswer.ShotAnswer": {
             after: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
             before: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
-            board: components["schemas"]["GameAnswer.BoardAnswer"] | null;
+            board: components["schemas"]["GameAnswer.Board"] | null;
             /** Document */
             document: {
                 also?: ("break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | "plant" | "rail-first" | "swerve" | "cut" | "safety")[];
@@ -3384,10 +3662,10 @@ export interface components {
             width: number;
         };
         /**
-         * VisitAnswer
-         * @description A break, a run, an inning: its entries in one rack, and what it scored.
+         * Visit
+         * @description `points` are balls in pool. `first` and `last` are entries of rack `rack`; `strokes` leaves choices out.
          */
-        "GameAnswer.VisitAnswer": {
+        "GameAnswer.Visit": {
             /** First */
             first: number;
             /** Last */
@@ -3401,8 +3679,11 @@ export interface components {
             /** Strokes */
             strokes: number;
         };
-        /** VisitFiguresAnswer */
-        "GameAnswer.VisitFiguresAnswer": {
+        /**
+         * VisitFigures
+         * @description A player's visits: how many, what they scored in all, the best of them, and the mean.
+         */
+        "GameAnswer.VisitFigures": {
             /** Best */
             best: number;
             /** Mean */
@@ -3483,8 +3764,11 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** RateAnswer */
-        "HandAnswer.RateAnswer": {
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "HandAnswer.Rate": {
             /** High */
             high: number;
             /** Low */
@@ -3511,8 +3795,8 @@ export interface components {
             ];
             /** Predicted */
             predicted: number;
-            record: components["schemas"]["HandAnswer.RateAnswer"];
-            shrunk: components["schemas"]["HandAnswer.RateAnswer"];
+            record: components["schemas"]["HandAnswer.Rate"];
+            shrunk: components["schemas"]["HandAnswer.Rate"];
         };
         /** Health */
         Health: {
@@ -4294,6 +4578,544 @@ export interface components {
             /** Version */
             version: string;
         };
+        /** ShotChoicesAnswer */
+        ShotChoicesAnswer: {
+            body: components["schemas"]["ShotChoicesAnswer.ChoicesBody"];
+            /** Hands */
+            hands: [
+                components["schemas"]["ShotChoicesAnswer.HandNumbers"],
+                components["schemas"]["ShotChoicesAnswer.HandNumbers"]
+            ];
+            /** Hash */
+            hash: string;
+            played: components["schemas"]["ShotChoicesAnswer.PlayedAnswer"] | null;
+            /** Progress */
+            progress: number;
+            /** Said */
+            said: string;
+            /** State */
+            state: string;
+        };
+        /** AgainstAnswer */
+        "ShotChoicesAnswer.AgainstAnswer": {
+            /** Attack */
+            attack: number | null;
+            /** Break Even */
+            break_even: number | null;
+            /** Opponent */
+            opponent: string;
+            /** Safety */
+            safety: number | null;
+        };
+        /**
+         * ChoicesBody
+         * @description What is known so far; the rest is null.
+         */
+        "ShotChoicesAnswer.ChoicesBody": {
+            /**
+             * Against
+             * @default null
+             */
+            against?: components["schemas"]["ShotChoicesAnswer.AgainstAnswer"][] | null;
+            /** @default null */
+            answer?: components["schemas"]["ShotChoicesAnswer.PushAnswer"] | null;
+            /** @default null */
+            curves?: components["schemas"]["ShotChoicesAnswer.CurvesBody"] | null;
+            /**
+             * Level
+             * @default null
+             */
+            level?: string | null;
+            /**
+             * Maps
+             * @default null
+             */
+            maps?: components["schemas"]["ShotChoicesAnswer.MapAnswer"][] | null;
+            /** @default null */
+            options?: components["schemas"]["ShotChoicesAnswer.OptionsBody"] | null;
+            /** @default null */
+            plan?: components["schemas"]["ShotChoicesAnswer.PlanBody"] | null;
+            /**
+             * Schools
+             * @default null
+             */
+            schools?: components["schemas"]["ShotChoicesAnswer.SchoolAnswer"][] | null;
+            /** @default null */
+            trouble?: components["schemas"]["ShotChoicesAnswer.TroubleBody"] | null;
+            /**
+             * Who
+             * @default null
+             */
+            who?: {
+                [key: string]: components["schemas"]["ShotChoicesAnswer.Rate"];
+            } | null;
+        };
+        /** ClusterAnswer */
+        "ShotChoicesAnswer.ClusterAnswer": {
+            /** Any Works */
+            any_works: number;
+            /** Balls */
+            balls: string[];
+            /** Insurance */
+            insurance: string[];
+            /** Needed */
+            needed: string;
+            /** Openings */
+            openings: components["schemas"]["ShotChoicesAnswer.OpeningAnswer"][];
+        };
+        /** CurveAnswer */
+        "ShotChoicesAnswer.CurveAnswer": {
+            /** Attack */
+            attack: number[];
+            /** Pots */
+            pots: number[];
+            /** Safety */
+            safety: number[];
+        };
+        /** CurvesBody */
+        "ShotChoicesAnswer.CurvesBody": {
+            match: components["schemas"]["ShotChoicesAnswer.MatchAnswer"] | null;
+            over_pot: components["schemas"]["ShotChoicesAnswer.CurveAnswer"] | null;
+            /** Ten Points Better */
+            ten_points_better: number | null;
+        };
+        /** EntryAnswer */
+        "ShotChoicesAnswer.EntryAnswer": {
+            /** Ball */
+            ball: string;
+            /** Cut Angle Deg */
+            cut_angle_deg: number | null;
+            /** Cut Side */
+            cut_side: string | null;
+            harmless: components["schemas"]["ShotChoicesAnswer.HarmlessAnswer"] | null;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Pocket */
+            pocket: string;
+            /** Pot */
+            pot: number;
+            /** Straight */
+            straight: boolean | null;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            } | null;
+            /** Stroke Words */
+            stroke_words: string;
+            /** Value */
+            value: number;
+            value_rate: components["schemas"]["ShotChoicesAnswer.Rate"];
+            zone: components["schemas"]["ShotChoicesAnswer.PlanZoneAnswer"];
+        };
+        /**
+         * HandNumbers
+         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
+         */
+        "ShotChoicesAnswer.HandNumbers": {
+            /** Aim Deg */
+            aim_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+            /** Height */
+            height: number;
+            /** Rail Deg */
+            rail_deg: number;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+        };
+        /** HarmlessAnswer */
+        "ShotChoicesAnswer.HarmlessAnswer": {
+            /** Error */
+            error: string;
+            /** Long */
+            long: number;
+            /** Short */
+            short: number;
+        };
+        /** LeavesAnswer */
+        "ShotChoicesAnswer.LeavesAnswer": {
+            /** Distance */
+            distance: number;
+            hidden: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Kick */
+            kick: number;
+            /** Pot */
+            pot: number;
+        };
+        /**
+         * MapAnswer
+         * @description A position map: `run` and `win` at `columns` x `rows` places between `x` and `y`, column by column.
+         */
+        "ShotChoicesAnswer.MapAnswer": {
+            /** Ball */
+            ball: string | null;
+            /** Best */
+            best: number;
+            /** Columns */
+            columns: number;
+            /** Rows */
+            rows: number;
+            /** Run */
+            run: number[];
+            /** Win */
+            win: number[];
+            /** X */
+            x: [
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number
+            ];
+            /** Zones */
+            zones: components["schemas"]["ShotChoicesAnswer.ZoneAnswer"][];
+        };
+        /** MatchAnswer */
+        "ShotChoicesAnswer.MatchAnswer": {
+            /** Attack */
+            attack: number | null;
+            /** Needs */
+            needs: number;
+            /** Other Needs */
+            other_needs: number;
+            /** Safety */
+            safety: number | null;
+        };
+        /** OpeningAnswer */
+        "ShotChoicesAnswer.OpeningAnswer": {
+            /** Ball */
+            ball: string;
+            chance: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * OptionAnswer
+         * @description As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
+         *     ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
+         */
+        "ShotChoicesAnswer.OptionAnswer": {
+            /** After Miss */
+            after_miss: number | null;
+            /** After Pot */
+            after_pot: number | null;
+            /** @default null */
+            ahead?: components["schemas"]["ShotChoicesAnswer.Rate"] | null;
+            /** Also */
+            also: string[];
+            /** Ball */
+            ball: string | null;
+            foul: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Fraction */
+            fraction: number | null;
+            /** Intent */
+            intent: string;
+            /** Kind */
+            kind: string;
+            /** Landing */
+            landing: [
+                number,
+                number
+            ][];
+            leaves: components["schemas"]["ShotChoicesAnswer.LeavesAnswer"] | null;
+            opponent_next: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Played */
+            played: number;
+            /** Pocket */
+            pocket: string | null;
+            position: components["schemas"]["ShotChoicesAnswer.Rate"];
+            pot: components["schemas"]["ShotChoicesAnswer.Rate"];
+            reach: components["schemas"]["ShotChoicesAnswer.ReachAnswer"];
+            /** Route */
+            route: string;
+            /** Run */
+            run: number;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            /** Variations */
+            variations: components["schemas"]["ShotChoicesAnswer.VariationAnswer"][];
+            /** Why */
+            why: string;
+            win: components["schemas"]["ShotChoicesAnswer.Rate"] | null;
+            words: components["schemas"]["ShotChoicesAnswer.OptionWords"];
+        };
+        /** OptionWords */
+        "ShotChoicesAnswer.OptionWords": {
+            /** Spread */
+            spread: string;
+            /** Stroke */
+            stroke: string;
+            /** Title */
+            title: string;
+            /** Worth */
+            worth: string;
+        };
+        /** OptionsBody */
+        "ShotChoicesAnswer.OptionsBody": {
+            /** Best Attack */
+            best_attack: number | null;
+            /** Best Safety */
+            best_safety: number | null;
+            /** Break Even Pot */
+            break_even_pot: number | null;
+            /** Complete */
+            complete: boolean;
+            /** Horizon */
+            horizon: string;
+            /** Options */
+            options: components["schemas"]["ShotChoicesAnswer.OptionAnswer"][];
+        };
+        /** PlanBody */
+        "ShotChoicesAnswer.PlanBody": {
+            /** Break Ball */
+            break_ball: string | null;
+            /** Horizon */
+            horizon: string;
+            /** Key Ball */
+            key_ball: string | null;
+            /** Key Chain */
+            key_chain: string[];
+            /** Key Shot */
+            key_shot: number;
+            /** Order */
+            order: components["schemas"]["ShotChoicesAnswer.EntryAnswer"][];
+            run_out: components["schemas"]["ShotChoicesAnswer.Rate"];
+        };
+        /** PlanZoneAnswer */
+        "ShotChoicesAnswer.PlanZoneAnswer": {
+            /** Area */
+            area: number;
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Grade */
+            grade: string | null;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * PlayedAnswer
+         * @description Which of the options was played: the logged stroke itself (`exact`), or the nearest to what was logged.
+         */
+        "ShotChoicesAnswer.PlayedAnswer": {
+            /** Exact */
+            exact: boolean;
+            /** Index */
+            index: number;
+        };
+        /** ProblemAnswer */
+        "ShotChoicesAnswer.ProblemAnswer": {
+            /** Ball */
+            ball: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * PushAnswer
+         * @description To the player who answers a push-out: chances to win when he plays on, and when he hands the shot back.
+         */
+        "ShotChoicesAnswer.PushAnswer": {
+            /** Hand Back */
+            hand_back: number;
+            /** Play */
+            play: number;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ShotChoicesAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** ReachAnswer */
+        "ShotChoicesAnswer.ReachAnswer": {
+            /** Wider */
+            wider: number;
+            /** Words */
+            words: string[];
+        };
+        /** SchoolAnswer */
+        "ShotChoicesAnswer.SchoolAnswer": {
+            /** Name */
+            name: string;
+            /** Order */
+            order: number[];
+            /** Says */
+            says: string;
+        };
+        /** TroubleBody */
+        "ShotChoicesAnswer.TroubleBody": {
+            /** Clusters */
+            clusters: components["schemas"]["ShotChoicesAnswer.ClusterAnswer"][];
+            /** Problem Balls */
+            problem_balls: components["schemas"]["ShotChoicesAnswer.ProblemAnswer"][];
+        };
+        /**
+         * VariationAnswer
+         * @description Another stroke of the same idea; `value` is its chance to win (straight pool: balls ahead).
+         */
+        "ShotChoicesAnswer.VariationAnswer": {
+            position: components["schemas"]["ShotChoicesAnswer.Rate"];
+            pot: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            value: components["schemas"]["ShotChoicesAnswer.Rate"];
+            words: components["schemas"]["ShotChoicesAnswer.VariationWords"];
+        };
+        /** VariationWords */
+        "ShotChoicesAnswer.VariationWords": {
+            /** Stroke */
+            stroke: string;
+            /** Worth */
+            worth: string;
+        };
+        /** ZoneAnswer */
+        "ShotChoicesAnswer.ZoneAnswer": {
+            /** Area */
+            area: number;
+            /** Grade */
+            grade: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * ShotChoicesRequest
+         * @description An entry of a match (null: the one that comes next, of player `seat`), the balls as they lie there
+         *     (`tried`: not as they were), a stroke that the coach added, and whose hands to take.
+         */
+        ShotChoicesRequest: {
+            /** @default null */
+            added?: components["schemas"]["ShotChoicesRequest.PlacedStroke"] | null;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /**
+             * Handed
+             * @default right
+             * @enum {string}
+             */
+            handed?: "right" | "left" | "both";
+            /**
+             * Kind
+             * @default choices
+             * @enum {string}
+             */
+            kind?: "choices" | "who" | "against";
+            /**
+             * Opponent
+             * @default record
+             * @enum {string}
+             */
+            opponent?: "record" | "beginner" | "club" | "league" | "professional";
+            /**
+             * Player
+             * @default record
+             * @enum {string}
+             */
+            player?: "record" | "beginner" | "club" | "league" | "professional";
+            /**
+             * Seat
+             * @default null
+             */
+            seat?: ("A" | "B") | null;
+            /**
+             * Settle
+             * @default false
+             */
+            settle?: boolean;
+            /** Shot */
+            shot: string | null;
+            /**
+             * Tried
+             * @default false
+             */
+            tried?: boolean;
+        };
+        /** PlacedStroke */
+        "ShotChoicesRequest.PlacedStroke": {
+            /**
+             * Aim
+             * @default null
+             */
+            aim?: number | null;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+            /**
+             * Elevation
+             * @default 0
+             */
+            elevation?: number;
+            /**
+             * Height
+             * @default 0
+             */
+            height?: number;
+            /**
+             * Part
+             * @default null
+             */
+            part?: string | null;
+            /**
+             * Place
+             * @default null
+             */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            /**
+             * Side
+             * @default 0
+             */
+            side?: number;
+            /** Speed */
+            speed: number;
+        };
         /** SimulateAnswer */
         SimulateAnswer: {
             /** Cue Speed */
@@ -4367,8 +5189,11 @@ export interface components {
                 number
             ];
         };
-        /** RateAnswer */
-        "SimulateAnswer.RateAnswer": {
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "SimulateAnswer.Rate": {
             /** High */
             high: number;
             /** Low */
@@ -4385,14 +5210,14 @@ export interface components {
         "SimulateAnswer.SamplesAnswer": {
             /** Capped */
             capped: boolean;
-            foul_rate: components["schemas"]["SimulateAnswer.RateAnswer"];
+            foul_rate: components["schemas"]["SimulateAnswer.Rate"];
             /** Landing */
             landing: [
                 number,
                 number
             ][];
-            pot: components["schemas"]["SimulateAnswer.RateAnswer"];
-            scratch_rate: components["schemas"]["SimulateAnswer.RateAnswer"];
+            pot: components["schemas"]["SimulateAnswer.Rate"];
+            scratch_rate: components["schemas"]["SimulateAnswer.Rate"];
         };
         /**
          * ShotAnswer

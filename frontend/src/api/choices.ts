@@ -3,21 +3,27 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api } from "./client";
-import type { Choices, ChoicesRequest, FeltShots, Hand } from "./types";
+import type { Choices, ChoicesRequest, FeltShots, Game, Hand } from "./types";
 
 const WHILE_RUNNING = 350; // ms between two looks
 
-/** The answer to `body` as far as it is known. Work that nobody looks at any more is stopped. */
-export function useChoices(body: ChoicesRequest | null) {
+/** The answer to `body` about a match as far as it is known. Work that nobody looks at any more is stopped. */
+export function useChoices(game: Pick<Game, "id" | "last_change">, body: ChoicesRequest | null) {
   const query = useQuery({
-    queryKey: ["choices", body],
-    queryFn: () => answered<Choices>(api.POST("/api/choices", { body: body as ChoicesRequest })),
+    queryKey: ["choices", game.id, game.last_change, body] as const,
+    queryFn: () =>
+      answered<Choices>(
+        api.POST("/api/games/{game_id}/choices", {
+          params: { path: { game_id: game.id } },
+          body: body as ChoicesRequest, // asked only with one: `enabled`
+        }),
+      ),
     enabled: body !== null,
     refetchInterval: (query) => (query.state.data?.state === "running" ? WHILE_RUNNING : false),
     staleTime: Infinity,
     retry: false,
     // The maps hold wherever the cue ball is put: they stay until the new ones are there.
-    placeholderData: (before, query) => (sameTable(query?.queryKey[1], body) ? before : undefined),
+    placeholderData: (before, query) => (sameTable(query?.queryKey[3], body) ? before : undefined),
   });
   const { data } = query;
   const running = data?.state === "running" && !query.isPlaceholderData ? data.hash : null;
@@ -30,16 +36,15 @@ export function useChoices(body: ChoicesRequest | null) {
   return query;
 }
 
-function sameTable(one: unknown, other: ChoicesRequest | null): boolean {
-  const before = one as ChoicesRequest | null | undefined;
-  if (!before || !other || before.kind !== "choices" || other.kind !== "choices") return false;
+function sameTable(before: ChoicesRequest | null | undefined, other: ChoicesRequest | null): boolean {
+  if (before?.kind !== "choices" || other?.kind !== "choices") return false;
   return fixed(before) === fixed(other);
 }
 
 /** What the maps depend on: everything but the cue ball's place. */
 function fixed(body: ChoicesRequest): string {
   const objects = Object.entries(body.balls).filter(([ball]) => ball !== "cue");
-  return JSON.stringify([body.discipline, body.table, objects, body.player, body.opponent, body.state]);
+  return JSON.stringify([body.shot, body.seat, objects, body.player, body.opponent]);
 }
 
 export const stopChoices = (hash: string) =>

@@ -59,6 +59,9 @@ const UNKNOWN_BOARD: NonNullable<Shot["board"]> = {
   group: { A: null, B: null },
   needs: { A: null, B: null },
   snookers: { A: 0, B: 0 },
+  run_word: "run",
+  left_words: "…",
+  says: {},
 };
 
 function withShot(rack: Rack, change: Change): Rack {

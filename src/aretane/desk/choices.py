@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from aretane.core.errors import InputError
+from aretane.core.ball import CUE
+from aretane.core.errors import InputError, NotFound
+from aretane.core.physics.stroke import Stroke
+from aretane.core.rules.game import opponent
 from aretane.core.rules.options import check_options
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import hand_as_data
 from aretane.core.table import Point, table_from
 from aretane.desk.hands import asked_hand
@@ -76,6 +80,111 @@ def choices(house: House, scope: Scope, asked: Question) -> dict[str, Any]:
         "body": body,
         "hands": [hand_as_data(player), hand_as_data(opponent)],
     }
+
+
+@dataclass(frozen=True)
+class AtShot:
+    """What a coach looks at: an entry of a match (None: the one that comes next, of player `seat`), the
+    balls as they lie there, `tried` if he put some elsewhere, a stroke that he `added`, and the hands to take:
+    "record" for what is logged of each player, or a preset.
+    """
+
+    kind: str
+    shot: str | None
+    balls: dict[str, Point]
+    seat: str | None = None
+    tried: bool = False
+    added: Stroke | None = None
+    player: str = "record"
+    opponent: str = "record"
+    handed: str = "right"
+    settle: bool = False
+
+
+def at_shot(house: House, scope: Scope, game_id: str, asked: AtShot) -> dict[str, Any]:
+    """The choices there, and which of them was played."""
+    with house.database.transaction() as db:
+        match = house.recent.find(db, scope, game_id).answer
+    rack, shot = _entry(match, asked.shot)
+    state = shot["state"] if shot else (rack["next_up"] if rack else match["opening"] or {}).get("state")
+    if state is None:
+        raise InputError("shot", "there is nothing to choose here: it is a break, or the rack is over")
+    document: dict[str, Any] = shot["document"] if shot else {}
+    seat = document.get("player") or asked.seat or state["player"]
+    drawn = [] if asked.added is None else [Drawn("added", asked.added, None, None)]
+    if shot and not asked.tried:
+        drawn = [*_logged(document), *drawn]
+    standing = (shot.get("before") or {}).get("balls") if shot else None
+    header = match["header"]
+    question = Question(
+        asked.kind, header.get("table") or "pool-9ft", header["discipline"],
+        {ball: place for ball, place in asked.balls.items() if not standing or ball in standing or ball == CUE},
+        {**state, "ball_in_hand": False if CUE in asked.balls else state["ball_in_hand"]},
+        header.get("rules") or {}, _hand(match, seat, asked.player), _hand(match, opponent(seat), asked.opponent),
+        asked.handed, asked.settle, _race(match, rack, seat), bool(state["answering"]), drawn,
+    )  # fmt: skip
+    found = choices(house, scope, question)
+    options = (found["body"].get("options") or {}).get("options")
+    return {**found, "played": played_of(document, options) if shot and options and not asked.tried else None}
+
+
+def _entry(match: dict[str, Any], shot_id: str | None) -> tuple[dict[str, Any] | None, dict[str, Any] | None]:
+    """The rack and the shot; for the entry that comes next the rack that is under way, if one is."""
+    if shot_id is None:
+        last = match["racks"][-1] if match["racks"] else None
+        return (last if last and not last["over"] else None), None
+    for rack in match["racks"]:
+        for shot in rack["shots"]:
+            if shot["id"] == shot_id:
+                return rack, shot
+    raise NotFound("shot")
+
+
+def _logged(document: dict[str, Any]) -> list[Drawn]:
+    """The stroke that was played, if it was logged, with what was meant."""
+    stroke, called = document.get("stroke") or {}, document.get("called") or {}
+    if stroke.get("aim") is None or stroke.get("speed") is None:
+        return []
+    meant = document.get("intent") in (None, "attack", "two-way") and document.get("declared") != "safety"
+    known = Stroke(
+        stroke["speed"], stroke["aim"], side=stroke.get("side") or 0.0, height=stroke.get("height") or 0.0
+    )
+    return [Drawn("played", known, called.get("ball") if meant else None, called.get("pocket") if meant else None)]
+
+
+def _hand(match: dict[str, Any], seat: str, name: str) -> str | dict[str, str]:
+    if name != "record":
+        return name
+    players = match["header"].get("players") or {}
+    return {"record": str((players.get(seat) or {}).get("name") or seat)}
+
+
+def _race(match: dict[str, Any], rack: dict[str, Any] | None, seat: str) -> tuple[int, int] | None:
+    """Racks that the player and the opponent still needed before this rack; None where none are raced for."""
+    target = match["header"].get("race_to")
+    traits = traits_of(match["header"]["discipline"])
+    if not target or int(match["rules"].get("sets") or 1) > 1 or traits.goes_on:
+        return None
+    index = match["racks"].index(rack) if rack else len(match["racks"])
+    score = match["racks"][index - 1]["score"] if index else {}
+    mine, theirs = (target - (score.get(who) or 0) for who in (seat, opponent(seat)))
+    return (mine, theirs) if mine > 0 and theirs > 0 else None
+
+
+def played_of(document: Mapping[str, Any], options: Sequence[Mapping[str, Any]]) -> dict[str, Any] | None:
+    """The option that was played: the logged stroke itself (`exact`), else the nearest to what was logged of it."""
+    called, intent = document.get("called") or {}, document.get("intent")
+
+    def first(fits: Callable[[Mapping[str, Any]], bool], *, exact: bool) -> dict[str, Any] | None:
+        index = next((index for index, one in enumerate(options) if fits(one)), None)
+        return None if index is None else {"index": index, "exact": exact}
+
+    itself = first(lambda one: "played" in one["also"], exact=True)
+    if itself is not None:
+        return itself
+    if called.get("ball") and called.get("pocket"):
+        return first(lambda one: (one["ball"], one["pocket"]) == (called["ball"], called["pocket"]), exact=False)
+    return first(lambda one: one["ball"] is None, exact=False) if intent and intent != "attack" else None
 
 
 def stop(house: House, scope: Scope, key: str) -> None:

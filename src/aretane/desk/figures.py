@@ -30,7 +30,7 @@ def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
     tried = potting.tries(shots)
     return {
         "try_rule": TRY_RULE,
-        "shots": [_reference(row) for row in rows],
+        "shots": [asdict(row) for row in rows],
         "overall": asdict(potting.potting_rate(shots, tried)),
         "map": [_cell(cell) for cell in potting.cut_and_distance_map(shots)],
         "by_pocket": [asdict(family) for family in potting.by(shots, lambda shot: shot.pocket)],
@@ -76,21 +76,6 @@ def _breaks(rows: list[ShotRow]) -> list[dict[str, Any]]:
         if found:
             tables.append({"by": by, "families": found})
     return tables
-
-
-def _reference(row: ShotRow) -> dict[str, Any]:
-    fact = row.figures
-    return {
-        "game": row.game_id,
-        "shot": row.shot_id,
-        "rack": fact.rack + 1,
-        "number": fact.shot + 1,
-        "player": row.player_name,
-        "ball": fact.ball,
-        "pocket": fact.pocket,
-        "result": fact.result,
-        "cut_angle_deg": math.degrees(fact.cut_angle) if fact.cut_angle is not None else None,
-    }
 
 
 def _cell(cell: potting.Cell) -> dict[str, Any]:

@@ -123,8 +123,7 @@ def _state(state: RackState) -> dict[str, Any] | None:
 
 
 def _board(replayed: Replay, state: RackState) -> dict[str, Any]:
-    shown = vars(board(replayed.discipline, state, replayed.result.options))
-    return {**shown, "points": dict(state.points), "fouls": dict(state.fouls), "group": dict(state.group)}
+    return dict(vars(board(replayed.discipline, state, replayed.result.options)))
 
 
 def _next_up(replayed: Replay, result: RackResult, entries: tuple[ReplayedShot, ...]) -> dict[str, Any] | None:

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from aretane.core.physics.compiled import Floats
+from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.option import Option, Options
 from aretane.core.planning.choices.options import landing_of
 from aretane.core.planning.outlook.outlook import Outlook
@@ -17,6 +18,7 @@ from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.zone import GRADES, Area, areas, best_value
 from aretane.core.rules.traits import traits_of
 from aretane.core.statistics.rates import Rate
+from aretane.core.words import ball_words, pocket_words, stroke_words
 from aretane.formats.stroke import stroke_as_data
 
 
@@ -24,9 +26,8 @@ def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
     """All choices, best first. In straight pool nobody wins a rack: `win` is null and `ahead` says by how many
     balls.
     """
-    straight = traits_of(discipline).goes_on
     return {
-        "options": [option_as_data(option, straight=straight) for option in found.options],
+        "options": [option_as_data(option, discipline) for option in found.options],
         "best_attack": found.best_attack,
         "best_safety": found.best_safety,
         "break_even_pot": found.break_even_pot,
@@ -34,8 +35,8 @@ def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
     }
 
 
-def option_as_data(option: Option, *, straight: bool) -> dict[str, Any]:
-    value = option.value
+def option_as_data(option: Option, discipline: str) -> dict[str, Any]:
+    value, straight = option.value, traits_of(discipline).goes_on
     leaves = value.leaves
     data = {
         "kind": option.kind,
@@ -50,6 +51,12 @@ def option_as_data(option: Option, *, straight: bool) -> dict[str, Any]:
         "win": None if straight else asdict(value.win),
         "opponent_next": asdict(value.opponent_next),
         "why": option.why,
+        "words": {
+            "title": title_of(option, discipline),
+            "stroke": words_of(option.stroke),
+            "worth": worth_words(value.win, straight=straight),
+            "spread": spread_words(value.win, straight=straight),
+        },
         "route": option.route,
         "played": value.played,
         "variations": [
@@ -58,6 +65,10 @@ def option_as_data(option: Option, *, straight: bool) -> dict[str, Any]:
                 "pot": asdict(one.value.pot),
                 "position": asdict(one.value.position),
                 "value": asdict(one.value.win),
+                "words": {
+                    "stroke": words_of(one.stroke),
+                    "worth": worth_words(one.value.win, straight=straight),
+                },
             }
             for one in option.variations
         ],
@@ -75,6 +86,32 @@ def option_as_data(option: Option, *, straight: bool) -> dict[str, Any]:
     if straight:
         data["ahead"] = asdict(value.win)
     return data
+
+
+def title_of(option: Option, discipline: str) -> str:
+    """What it is, in a few words: "bank: 7 ball side left", "kick, escape"."""
+    if option.intent == "push-out":
+        return "push-out"
+    if option.ball is None:
+        return option.intent if option.kind == "other" else f"{option.kind}, {option.intent}"
+    kind = "" if option.kind == "pot" else f"{option.kind}: "
+    return f"{kind}{ball_words(option.ball)} {pocket_words(option.pocket, discipline)}"
+
+
+def words_of(stroke: Stroke) -> str:
+    return stroke_words(stroke.speed, stroke.side, stroke.height, stroke.elevation)
+
+
+def worth_words(worth: Rate, *, straight: bool) -> str:
+    """The chance to win, in straight pool the balls ahead."""
+    if worth.p is None:
+        return "–"
+    return f"{'+' if worth.p >= 0 else '−'}{abs(worth.p):.1f}" if straight else f"{100 * worth.p:.1f} %"
+
+
+def spread_words(worth: Rate, *, straight: bool) -> str:
+    half = (worth.high - worth.low) / 2
+    return f"± {half if straight else 100 * half:.1f}, n {worth.n}"
 
 
 def plan_as_data(plan: Plan) -> dict[str, Any]:
@@ -95,6 +132,7 @@ def _entry(entry: Entry) -> dict[str, Any]:
         "ball": entry.ball,
         "pocket": entry.pocket,
         "stroke": stroke_as_data(entry.stroke) if entry.stroke else None,
+        "stroke_words": words_of(entry.stroke) if entry.stroke else "no way found",
         "zone": area_as_data(entry.zone, entry.place),
         "value": entry.value.p or 0.0,
         "value_rate": rate_as_data(entry.value),

@@ -6,8 +6,9 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from aretane.core.statistics.rates import Rate
 from aretane.web.lab_schemas import HandNumbers, StrokeRequest
-from aretane.web.schemas import Answer, Place, RateAnswer
+from aretane.web.schemas import Answer, Id, Place
 
 
 class PlacedStroke(StrokeRequest):
@@ -46,6 +47,26 @@ class ChoicesRequest(Answer):
     drawn: list[DrawnStroke] = Field(default_factory=list, max_length=4)
 
 
+HandName = Literal["record", "beginner", "club", "league", "professional"]
+
+
+class ShotChoicesRequest(Answer):
+    """An entry of a match (null: the one that comes next, of player `seat`), the balls as they lie there
+    (`tried`: not as they were), a stroke that the coach added, and whose hands to take.
+    """
+
+    kind: Literal["choices", "who", "against"] = "choices"
+    shot: Id | None
+    balls: dict[str, Place]
+    seat: Literal["A", "B"] | None = None
+    tried: bool = False
+    added: PlacedStroke | None = None
+    player: HandName = "record"
+    opponent: HandName = "record"
+    handed: Literal["right", "left", "both"] = "right"
+    settle: bool = False
+
+
 class ZoneAnswer(Answer):
     grade: str
     outline: list[Place]
@@ -72,19 +93,32 @@ class ReachAnswer(Answer):
 
 
 class LeavesAnswer(Answer):
-    hidden: RateAnswer
+    hidden: Rate
     pot: float
     distance: float
     kick: float
+
+
+class VariationWords(Answer):
+    stroke: str
+    worth: str
 
 
 class VariationAnswer(Answer):
     """Another stroke of the same idea; `value` is its chance to win (straight pool: balls ahead)."""
 
     stroke: dict[str, Any]
-    pot: RateAnswer
-    position: RateAnswer
-    value: RateAnswer
+    pot: Rate
+    position: Rate
+    value: Rate
+    words: VariationWords
+
+
+class OptionWords(Answer):
+    title: str
+    stroke: str
+    worth: str
+    spread: str
 
 
 class OptionAnswer(Answer):
@@ -98,12 +132,12 @@ class OptionAnswer(Answer):
     ball: str | None
     pocket: str | None
     stroke: dict[str, Any]
-    pot: RateAnswer
-    position: RateAnswer
-    foul: RateAnswer
-    win: RateAnswer | None
-    ahead: RateAnswer | None = None
-    opponent_next: RateAnswer
+    pot: Rate
+    position: Rate
+    foul: Rate
+    win: Rate | None
+    ahead: Rate | None = None
+    opponent_next: Rate
     why: str
     run: float
     after_pot: float | None
@@ -114,6 +148,7 @@ class OptionAnswer(Answer):
     path: list[Place]
     landing: list[Place]
     route: str
+    words: OptionWords
     played: int
     variations: list[VariationAnswer]
 
@@ -169,9 +204,10 @@ class EntryAnswer(Answer):
     ball: str
     pocket: str
     stroke: dict[str, Any] | None
+    stroke_words: str
     zone: PlanZoneAnswer
     value: float
-    value_rate: RateAnswer
+    value_rate: Rate
     place: Place
     pot: float
     cut_angle_deg: float | None
@@ -183,7 +219,7 @@ class EntryAnswer(Answer):
 class PlanBody(Answer):
     order: list[EntryAnswer]
     key_shot: int
-    run_out: RateAnswer
+    run_out: Rate
     break_ball: str | None
     key_ball: str | None
     key_chain: list[str]
@@ -198,7 +234,7 @@ class ProblemAnswer(Answer):
 class OpeningAnswer(Answer):
     ball: str
     stroke: dict[str, Any]
-    chance: RateAnswer
+    chance: Rate
 
 
 class ClusterAnswer(Answer):
@@ -239,7 +275,7 @@ class ChoicesBody(Answer):
     schools: list[SchoolAnswer] | None = None
     plan: PlanBody | None = None
     trouble: TroubleBody | None = None
-    who: dict[str, RateAnswer] | None = None
+    who: dict[str, Rate] | None = None
     against: list[AgainstAnswer] | None = None
 
 
@@ -252,6 +288,17 @@ class ChoicesAnswer(Answer):
     said: str
     hands: tuple[HandNumbers, HandNumbers]
     body: ChoicesBody
+
+
+class PlayedAnswer(Answer):
+    """Which of the options was played: the logged stroke itself (`exact`), or the nearest to what was logged."""
+
+    index: int
+    exact: bool
+
+
+class ShotChoicesAnswer(ChoicesAnswer):
+    played: PlayedAnswer | None
 
 
 class ParameterAnswer(Answer):
@@ -267,9 +314,9 @@ class SuccessAnswer(Answer):
 
     cut: tuple[float, float]
     distance: tuple[float, float | None]
-    record: RateAnswer
+    record: Rate
     predicted: float
-    shrunk: RateAnswer
+    shrunk: Rate
 
 
 class HandQuery(Answer):

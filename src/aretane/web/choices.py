@@ -7,10 +7,18 @@ from typing import Any
 from apiflask import APIBlueprint
 
 from aretane.desk import choices, hands
-from aretane.desk.choices import Question
+from aretane.desk.choices import AtShot, Question
 from aretane.desk.work.choices import Drawn
 from aretane.formats.stroke import stroke_from
-from aretane.web.choice_schemas import ChoicesAnswer, ChoicesRequest, DisagreementList, HandAnswer, HandQuery
+from aretane.web.choice_schemas import (
+    ChoicesAnswer,
+    ChoicesRequest,
+    DisagreementList,
+    HandAnswer,
+    HandQuery,
+    ShotChoicesAnswer,
+    ShotChoicesRequest,
+)
 from aretane.web.context import asking, house
 
 blueprint = APIBlueprint("choices", __name__, url_prefix="/api", tag="choices")
@@ -27,6 +35,15 @@ def ask(json_data: ChoicesRequest) -> dict[str, Any]:
     ]
     asked = Question(**{**dict(json_data), "drawn": drawn})
     return choices.choices(house(), asking(), asked)
+
+
+@blueprint.post("/games/<game_id>/choices")
+@blueprint.input(ShotChoicesRequest)
+@blueprint.output(ShotChoicesAnswer)
+def ask_at_shot(game_id: str, json_data: ShotChoicesRequest) -> dict[str, Any]:
+    """The same at an entry of a match, with which of the choices was played."""
+    added = json_data.added and stroke_from(json_data.added.model_dump(exclude_none=True))
+    return choices.at_shot(house(), asking(), game_id, AtShot(**{**dict(json_data), "added": added}))
 
 
 @blueprint.delete("/choices/<hash>")

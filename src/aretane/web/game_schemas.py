@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, WithJsonSchema
 
+from aretane.core.review.visits import Visit, VisitFigures
+from aretane.core.rules.board import Board
 from aretane.draw.shapes import Shape
 from aretane.formats.schema import schema
 from aretane.web.schemas import Answer, Id, Place, PlaceOfTrouble
@@ -95,20 +97,6 @@ class RulingAnswer(Answer):
     why: str
 
 
-class BoardAnswer(Answer):
-    """What a scoreboard shows before an entry; see `core/rules/board.py`."""
-
-    on: str
-    run: int
-    left: int
-    unit: str
-    points: dict[str, int]
-    fouls: dict[str, int]
-    group: dict[str, str | None]
-    needs: dict[str, int | None]
-    snookers: dict[str, int]
-
-
 class ErrorAnswer(Answer):
     """A position error in metres; see the method page for the signs."""
 
@@ -129,7 +117,7 @@ class ShotAnswer(Answer):
     document: ShotDocument
     person: str | None
     ruling: RulingAnswer | None
-    board: BoardAnswer | None
+    board: Board | None
     state: dict[str, Any] | None
     before: LayoutAnswer | None
     after: LayoutAnswer | None
@@ -149,7 +137,7 @@ class NextUp(Answer):
     balls: list[str]
     free_shot: bool
     visits: int
-    board: BoardAnswer
+    board: Board
     state: dict[str, Any] | None
     before: LayoutAnswer | None
 
@@ -167,24 +155,6 @@ class RackAnswer(Answer):
     shots: list[ShotAnswer]
 
 
-class VisitAnswer(Answer):
-    """A break, a run, an inning: its entries in one rack, and what it scored."""
-
-    player: str
-    rack: int
-    first: int
-    last: int
-    strokes: int
-    points: int
-
-
-class VisitFiguresAnswer(Answer):
-    visits: int
-    points: int
-    best: int
-    mean: float | None
-
-
 class GameAnswer(Answer):
     id: str
     last_change: int
@@ -199,8 +169,8 @@ class GameAnswer(Answer):
     score: dict[str, int]
     sets: dict[str, int]
     winner: str | None
-    visits: list[VisitAnswer]
-    visit_figures: dict[str, VisitFiguresAnswer]
+    visits: list[Visit]
+    visit_figures: dict[str, VisitFigures]
     racks: list[RackAnswer]
     trouble: list[PlaceOfTrouble]
 

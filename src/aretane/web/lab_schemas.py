@@ -6,8 +6,9 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from aretane.core.statistics.rates import Rate
 from aretane.web.game_schemas import TableAnswer
-from aretane.web.schemas import Answer, Place, RateAnswer
+from aretane.web.schemas import Answer, Place
 
 MOST_SAMPLES = 5000
 
@@ -88,9 +89,9 @@ class ShotAnswer(BaseModel):
 class SamplesAnswer(Answer):
     """Rates with 95 % intervals, and where the cue ball stopped whenever it stayed on the table."""
 
-    pot: RateAnswer
-    foul_rate: RateAnswer
-    scratch_rate: RateAnswer
+    pot: Rate
+    foul_rate: Rate
+    scratch_rate: Rate
     landing: list[Place]
     capped: bool
 

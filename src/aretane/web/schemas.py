@@ -7,7 +7,9 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from aretane.core.statistics.rates import Mean, Rate
 from aretane.draw.shapes import Shape
+from aretane.store.shot_figures import ShotRow
 
 Place = tuple[float, float]
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
@@ -43,20 +45,6 @@ class Health(Answer):
     ok: bool
     database: bool
     version: str
-
-
-class RateAnswer(Answer):
-    p: float | None
-    low: float
-    high: float
-    n: int
-
-
-class MeanAnswer(Answer):
-    mean: float | None
-    low: float | None
-    high: float | None
-    n: int
 
 
 class ReadRequest(Answer):
@@ -202,21 +190,9 @@ class FiguresQuery(Answer):
     target_source: str | None = None
 
 
-class ShotReference(Answer):
-    game: str
-    shot: str
-    rack: int
-    number: int
-    player: str | None
-    ball: str | None
-    pocket: str | None
-    result: str | None
-    cut_angle_deg: float | None
-
-
 class FamilyAnswer(Answer):
     name: str
-    rate: RateAnswer
+    rate: Rate
     members: list[int]
 
 
@@ -224,11 +200,11 @@ class BreakFamilyAnswer(Answer):
     """Breaks that have something in common; every rate has its own sample."""
 
     name: str
-    balls: MeanAnswer
-    dry: RateAnswer
-    scratch: RateAnswer
-    next_visible: RateAnswer
-    won: RateAnswer
+    balls: Mean
+    dry: Rate
+    scratch: Rate
+    next_visible: Rate
+    won: Rate
     members: list[int]
 
 
@@ -242,7 +218,7 @@ class BreakTableAnswer(Answer):
 class CellAnswer(Answer):
     cut: tuple[float, float]
     distance: tuple[float, float | None]
-    rate: RateAnswer
+    rate: Rate
     members: list[int]
 
 
@@ -261,16 +237,16 @@ class FiguresAnswer(Answer):
     """`members` and `shot` are positions in `shots`."""
 
     try_rule: str
-    shots: list[ShotReference]
-    overall: RateAnswer
+    shots: list[ShotRow]
+    overall: Rate
     map: list[CellAnswer]
     by_pocket: list[FamilyAnswer]
     by_kind: list[FamilyAnswer]
     by_player: list[FamilyAnswer]
     errors: list[ScatterPoint]
-    along: MeanAnswer
-    across: MeanAnswer
-    distance: MeanAnswer
+    along: Mean
+    across: Mean
+    distance: Mean
     without_place: int
     breaks: list[BreakTableAnswer]
 

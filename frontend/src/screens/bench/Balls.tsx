@@ -15,7 +15,7 @@ export function Fell({ game, entry, onChange }: Props) {
   const { sorts } = disciplineOf(game.header.discipline);
   const potted = (document.potted ?? []).map((one) => one.ball);
   const balls = [...new Set([...entry.standing, ...potted])];
-  const single = balls.filter((ball) => !sorts.includes(sortOf(ball)));
+  const single = balls.filter((ball) => !sorts.some((sort) => sort === sortOf(ball)));
   return (
     <Line name="Fell">
       {sorts.map((sort) => (

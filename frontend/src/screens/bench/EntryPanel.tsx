@@ -259,7 +259,7 @@ function Stroke({ document, set }: { document: ShotDocument; set: Set }) {
             key={word}
             on={words.includes(word)}
             onClick={() => {
-              const others = words.filter((one) => !group.includes(one));
+              const others = words.filter((one) => !group.some((word) => word === one));
               const chosen = words.includes(word) ? others : [...others, word];
               set({ stroke: { ...document.stroke, words: chosen } }, "stroke");
             }}

@@ -88,15 +88,14 @@ export function Strip({ game, rack, shot, onRack, onShot }: Props) {
 /** How a rack ended: its winner and the score, in straight pool the points. */
 function standing(rack: Game["racks"][number], game: Game): string {
   const score = `${rack.score["A"]}:${rack.score["B"]}`;
-  if (game.header.discipline === "straight-pool") return score;
+  if (disciplineOf(game.header.discipline).goes_on) return score;
   if (rack.winner) return `${rack.winner} ${score}`;
   return rack.over ? "no winner" : "open";
 }
 
 /** What a stroke scored, where points are counted. */
 function counted(shot: Shot, game: Game): string {
-  const scores = ["snooker", "straight-pool"].includes(game.header.discipline);
-  return scores && shot.ruling?.counted ? `+${shot.ruling.counted}` : "";
+  return disciplineOf(game.header.discipline).points && shot.ruling?.counted ? `+${shot.ruling.counted}` : "";
 }
 
 function words(shot: Shot, discipline: string): string {

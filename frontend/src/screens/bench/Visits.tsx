@@ -3,11 +3,9 @@ import type { Game } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { named } from "./Board";
 
-const LISTED = 20; // the smallest snooker break that is worth a line
-
 export function Visits({ game, onShot }: { game: Game; onShot: (shot: string) => void }) {
-  const { name, best } = disciplineOf(game.header.discipline);
-  if (name !== "snooker" && name !== "straight-pool") return null;
+  const { points, best, goes_on, listed } = disciplineOf(game.header.discipline);
+  if (!points) return null;
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 px-2 pb-1 text-[12px]" data-testid="visits">
       {(["A", "B"] as const).map((player) => {
@@ -16,13 +14,12 @@ export function Visits({ game, onShot }: { game: Game; onShot: (shot: string) =>
         return (
           <span key={player}>
             {named(game, player)}: {best} <b>{figures.best}</b>
-            {name === "straight-pool" &&
-              `, ${(figures.mean ?? 0).toFixed(1)} balls an inning (n ${figures.visits})`}
+            {goes_on && `, ${(figures.mean ?? 0).toFixed(1)} balls an inning (n ${figures.visits})`}
           </span>
         );
       })}
-      {name === "snooker" &&
-        listed(game).map(({ visit, shot }) => (
+      {listed !== null &&
+        worthALine(game, listed).map(({ visit, shot }) => (
           <button
             key={shot}
             className="chip"
@@ -37,8 +34,8 @@ export function Visits({ game, onShot }: { game: Game; onShot: (shot: string) =>
   );
 }
 
-function listed(game: Game) {
+function worthALine(game: Game, least: number) {
   return game.visits
-    .filter((visit) => visit.points >= LISTED)
+    .filter((visit) => visit.points >= least)
     .map((visit) => ({ visit, shot: game.racks[visit.rack]?.shots[visit.first]?.id ?? "" }));
 }

@@ -1,19 +1,11 @@
 /** What can be done at the bench. Every action ends in an edit of the entry, a change, or a word to the coach. */
 import type { Change, Marks, Place, Places, Recording, ShotDocument } from "../../api/types";
 import { ballsOfKey } from "../../games/discipline";
+import type { ResultId } from "../../words";
 import { sigmaAt } from "../../table/camera";
 import { rounded, snap } from "../../table/snap";
 import { headerChange, newShot, rackChange, shotChange } from "./changes";
-import {
-  ZONE_RADIUS,
-  layoutAfter,
-  nextToPlace,
-  withAfter,
-  withBall,
-  withResult,
-  withZone,
-  type ResultId,
-} from "./entry";
+import { ZONE_RADIUS, layoutAfter, nextToPlace, withAfter, withBall, withResult, withZone } from "./entry";
 import {
   firstEdge,
   firstMarks,

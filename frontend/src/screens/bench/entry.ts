@@ -1,6 +1,7 @@
 /** The entry on the bench: what a shot document says, what is offered, and how keys change it. */
-import { ofSort } from "../../games/discipline";
+import { disciplineOf, ofSort } from "../../games/discipline";
 import { rounded } from "../../table/snap";
+import type { ResultId } from "../../words";
 import type { Game, Place, Places, Rack, Shot, ShotDocument, MeasuredShot } from "../../api/types";
 
 export interface Entry {
@@ -67,13 +68,13 @@ export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
   };
 }
 
-/** Rotation games break at the lowest ball, snooker at a red; elsewhere any ball will do. */
+/** Where the game says what the break must hit first, that; elsewhere any ball will do. */
 function atTheBreak(game: Game, before: Places): string[] {
   const placed = Object.keys(before).filter((ball) => ball !== "cue");
   const balls = placed.length ? placed : game.balls.filter((ball) => ball !== "cue");
-  const { discipline } = game.header;
-  if (discipline === "snooker") return ofSort(balls, "red");
-  if (discipline !== "nine-ball" && discipline !== "ten-ball") return balls;
+  const { first } = disciplineOf(game.header.discipline);
+  if (first === null) return balls;
+  if (first !== "lowest") return ofSort(balls, first);
   return balls.sort((a, b) => Number(a) - Number(b)).slice(0, 1);
 }
 
@@ -115,12 +116,13 @@ function usualShot(
   return ball ? { ball, pocket: null } : null;
 }
 
-/** In snooker the colour that this visit took last, else the black: a run of reds and blacks is two keys a shot. */
+/** Where colours come back the one that this visit took last, else the black: a run is two keys a shot. */
 function sameAgain(game: Game, entry: Entry, balls: string[]): string | undefined {
-  if (game.header.discipline !== "snooker" || !balls.includes("black")) return undefined;
+  const { returns, money } = disciplineOf(game.header.discipline);
+  if (!returns.length || !money || !balls.includes(money)) return undefined;
   const before = entry.rack?.shots.flatMap((shot) => shot.document.potted ?? []) ?? [];
-  const colour = before.findLast((fall) => !fall.ball.startsWith("red-"))?.ball;
-  return colour && balls.includes(colour) ? colour : "black";
+  const colour = before.findLast((fall) => returns.some((one) => one === fall.ball))?.ball;
+  return colour && balls.includes(colour) ? colour : money;
 }
 
 export const freeBall = (document: ShotDocument): string | null =>
@@ -134,8 +136,6 @@ export function layoutAfter(entry: Entry, potted: string[], scratch: boolean): P
   const cue = entry.after["cue"];
   return Object.fromEntries(scratch || !cue ? left : [["cue", cue], ...left]) as Places;
 }
-
-export type ResultId = "made" | "missed-thick" | "missed-thin" | "missed-jaw" | "fluke" | "played";
 
 /** What a result key writes. */
 export function withResult(

@@ -1,5 +1,5 @@
 /** The bench's one keyboard map: what each key does, in the order in which `?` shows it. */
-import { KEYS_OF_BALLS, type Discipline } from "../../games/discipline";
+import type { Discipline } from "../../games/discipline";
 import { POCKETS, RESULTS } from "../../words";
 
 export interface Key {
@@ -51,7 +51,7 @@ const KEYS: Key[] = [
 /** The keys with the words of a discipline: how its balls are named, what its pockets and its scratch are called. */
 export function keysFor(discipline: Discipline): Key[] {
   return [
-    ...KEYS_OF_BALLS[discipline.name].map(([shown, does]): Key => ({ key: "1", shown, does, group: "Shot" })),
+    { key: "1", shown: discipline.keys[0], does: discipline.keys[1], group: "Shot" },
     ...POCKETS.map((p): Key => ({ key: p.key, does: `pocket ${discipline.pockets[p.name]}`, group: "Shot" })),
     ...KEYS,
     { key: "c", does: discipline.scratch, group: "Result" },

@@ -6,13 +6,13 @@ import type { Entry } from "./entry";
 /** What the rules allow now. */
 export function allowedNow(entry: Entry, game: Game): string {
   const up = entry.up;
-  const { name, rack } = disciplineOf(game.header.discipline);
+  const { first, rack } = disciplineOf(game.header.discipline);
   const player = entry.document.player ?? "A";
   if (!up || (up.phase === "break" && !entry.rack))
-    return `${player} breaks ${rack} ${game.racks.length + 1}${atFirst(entry, name)}.`;
+    return `${player} breaks ${rack} ${game.racks.length + 1}${atFirst(entry, first)}.`;
   if (up.choices.some((choice) => choice !== "push-out") && !onlyFreeBalls(up.choices))
     return `${player} has a choice; playing on takes the table as it lies.`;
-  const said = [`${player} to shoot: ${up.board.on}${up.phase === "break" ? atFirst(entry, name) : ""}.`];
+  const said = [`${player} to shoot: ${up.board.on}${up.phase === "break" ? atFirst(entry, first) : ""}.`];
   if (up.in_hand === "anywhere") said.push("Cue ball in hand: place it anywhere.");
   if (up.in_hand === "behind-line" && up.phase !== "break") said.push("Cue ball in hand behind the line.");
   if (up.in_hand === "in-d") said.push("Cue ball from the D.");
@@ -23,10 +23,10 @@ export function allowedNow(entry: Entry, game: Game): string {
   return said.join(" ");
 }
 
-function atFirst(entry: Entry, discipline: string): string {
-  if (discipline === "nine-ball" || discipline === "ten-ball")
-    return `; the ${entry.legal[0] ?? "1"} must be hit first`;
-  return discipline === "snooker" ? `; a ${sortOf(entry.legal[0] ?? "red")} must be hit first` : "";
+function atFirst(entry: Entry, first: string | null): string {
+  if (first === null) return "";
+  if (first === "lowest") return `; the ${entry.legal[0] ?? "1"} must be hit first`;
+  return `; a ${sortOf(entry.legal[0] ?? first)} must be hit first`;
 }
 
 const onlyFreeBalls = (choices: string[]) => choices.every((choice) => choice.startsWith("free-ball:"));

@@ -232,19 +232,20 @@ function Behind({ title, members, data }: { title: string; members: number[]; da
       </h2>
       <ul className="grid gap-x-6 sm:grid-cols-2">
         {members.map((index) => {
-          const shot = data.shots[index];
-          if (!shot) return null;
+          const row = data.shots[index];
+          if (!row) return null;
+          const shot = row.figures;
           return (
             <li key={index}>
               <Link
                 className="flex gap-2 py-0.5 hover:underline"
-                to={`/match/${shot.game}?shot=${shot.shot}`}
+                to={`/match/${row.game_id}?shot=${row.shot_id}`}
               >
                 <span aria-hidden>{SIGNS[shot.result ?? ""] ?? "·"}</span>
                 <span>
-                  rack {shot.rack}, shot {shot.number}: {shot.player},{" "}
-                  {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket)}` : "no ball"}
-                  {shot.cut_angle_deg !== null && `, ${shot.cut_angle_deg.toFixed(0)}°`},{" "}
+                  rack {shot.rack + 1}, shot {shot.shot + 1}: {row.player_name},{" "}
+                  {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket, row.discipline)}` : "no ball"}
+                  {shot.cut_angle !== null && `, ${((shot.cut_angle * 180) / Math.PI).toFixed(0)}°`},{" "}
                   {shot.result?.replace("-", " ")}
                 </span>
               </Link>

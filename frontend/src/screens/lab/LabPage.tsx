@@ -1,6 +1,7 @@
 /** The shot lab's address: a logged shot of a match, or a layout of one's own. */
 import { Link, useSearchParams } from "react-router";
 
+import { disciplineOf } from "../../games/discipline";
 import { useGame, useLabChoices, useReading } from "../../api/queries";
 import type { Game, Lab as Choices } from "../../api/types";
 import { Problem } from "../../parts/Problem";
@@ -16,7 +17,7 @@ export function LabPage() {
   if (choices.error) return <Said problem={choices.error} />;
   if (!choices.data) return <Said words="Opening the shot lab …" />;
   if (match && shot) return <MatchLab choices={choices.data} id={match} shotId={shot} />;
-  const start = freeLab(choices.data, "nine-ball");
+  const start = freeLab(choices.data, disciplineOf("").name);
   return start && <Lab choices={choices.data} start={start} />;
 }
 

@@ -10,32 +10,18 @@ import { DISCIPLINES, disciplineOf } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
 import { Problem } from "../../parts/Problem";
 import { Pick, Text, Whole } from "./Fields";
+import { trade } from "../../trade";
 import { Rules, chosenRules } from "./Rules";
 import { Start, startState } from "./Start";
 
-const SESSIONS = [
-  ["match", "match"],
-  ["solo", "solo run"],
-  ["both-sides", "one person, both sides"],
-  ["partners", "partners in alternation"],
-  ["lesson", "lesson or demonstration"],
-] as const;
+const SESSIONS = Object.entries(trade.sessions) as [Session, string][]; // keys of an object are its own
+const TABLES: Record<string, string> = trade.tables;
 
-const TABLES: Record<string, string> = {
-  "pool-9ft": "9 ft",
-  "pool-8ft": "8 ft",
-  "pool-7ft": "7 ft",
-  "snooker-12ft": "12 ft snooker",
-  "blackball-7ft": "7 ft with small pockets",
-};
-
-const RACES: Record<string, number> = { "straight-pool": 100, snooker: 3 };
-
-type Session = (typeof SESSIONS)[number][0];
+type Session = keyof typeof trade.sessions;
 
 export function NewMatch({ onClose }: { onClose: () => void }) {
   const disciplines = useDisciplines();
-  const [game, setGame] = useState("nine-ball");
+  const [game, setGame] = useState<string>(disciplineOf("").name);
   const rules = disciplines.data?.disciplines.find((one) => one.name === game);
   return (
     <Dialog title="New match" onClose={onClose} wide>
@@ -109,7 +95,7 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
       <Whole
         name="race_to"
         label={`To how many ${discipline.race}`}
-        value={RACES[rules.name] ?? 5}
+        value={discipline.usual_race}
         least={1}
         most={10000}
       />
@@ -157,7 +143,7 @@ function headerFrom(
     format: "aretane-match",
     version: 1,
     title: text("title") || (alone ? first : `${first} – ${second}`),
-    discipline: rules.name as "nine-ball",
+    discipline: disciplineOf(rules.name).name,
     rules: chosenRules(rules, text),
     table: text("table") as "pool-9ft",
     race_to: session === "solo" ? null : Number(text("race_to")) || null,

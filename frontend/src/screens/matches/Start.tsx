@@ -14,17 +14,9 @@ const ON = [
   ["black", "black"],
 ] as const;
 
-const GROUPS: Record<string, readonly (readonly [string, string])[]> = {
-  "eight-ball": [["", "open table"], ["solids", "solids"], ["stripes", "stripes"]],
-  blackball: [["", "open table"], ["reds", "reds"], ["yellows", "yellows"]],
-}; // prettier-ignore
-
 export function Start({ discipline }: { discipline: Discipline }) {
-  const { name, rack, race } = discipline;
-  const groups = GROUPS[name];
-  const snooker = name === "snooker";
-  const straight = name === "straight-pool";
-  const least = straight ? -1000 : 0;
+  const { rack, race, groups, returns, goes_on, rotation } = discipline;
+  const least = goes_on ? -1000 : 0;
   return (
     <fieldset className="col-span-full grid grid-cols-2 gap-3 border border-base-300 p-3 sm:grid-cols-4">
       <legend className="caption px-1">When the recording begins</legend>
@@ -41,7 +33,7 @@ export function Start({ discipline }: { discipline: Discipline }) {
       />
       {/* prettier-ignore */}
       <Whole name="run" label="run so far" />
-      {snooker ? (
+      {returns.length ? (
         <>
           <Whole name="points_a" label="points A" />
           <Whole name="points_b" label="points B" />
@@ -53,9 +45,15 @@ export function Start({ discipline }: { discipline: Discipline }) {
           <Whole name="fouls_b" label="fouls B" most={2} />
         </>
       )}
-      {groups && <Pick name="group" label="group of the player" options={groups} />}
+      {groups.length > 0 && (
+        <Pick
+          name="group"
+          label="group of the player"
+          options={[["", "open table"], ...groups.map((one): [string, string] => [one, one])]}
+        />
+      )}
       <Tick name="in_hand" label="ball in hand" />
-      {(name === "nine-ball" || name === "ten-ball") && <Tick name="push_out" label="push-out allowed" />}
+      {rotation && <Tick name="push_out" label="push-out allowed" />}
     </fieldset>
   );
 }
@@ -70,7 +68,7 @@ export function startState(
     breaker: text("breaker") as "A",
   };
   if (!text("mid_rack")) return start;
-  const where = discipline.name === "snooker" ? ("in-d" as const) : ("anywhere" as const);
+  const where = discipline.hand;
   return {
     ...start,
     player: text("player") as "A",

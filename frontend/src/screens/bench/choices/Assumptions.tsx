@@ -1,6 +1,7 @@
 /** What the numbers assume, beside them and changeable: both hands, the cueing arm, the school, how far they look. */
 import type { Choices } from "../../../api/types";
-import { HANDS, useAssumed, type HandName } from "./state";
+import type { HandName } from "../../../api/types";
+import { HANDS, useAssumed } from "./state";
 
 const NUMBERS = (hand: Choices["hands"][number]) =>
   `aim ± ${hand.aim_deg.toFixed(2)}°, speed ± ${(100 * hand.speed).toFixed(1)} %`;

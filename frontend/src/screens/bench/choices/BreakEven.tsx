@@ -1,6 +1,5 @@
 /** Attack against safety: over the pot's chance, and against each opponent. */
 import { useChoices } from "../../../api/choices";
-import type { ChoicesRequest } from "../../../api/types";
 import type { ChoicesOf } from "./useChoicesOf";
 import { part } from "./words";
 
@@ -12,7 +11,8 @@ export function BreakEven({ choices }: { choices: ChoicesOf }) {
   const list = choices.list;
   const attack = list?.best_attack != null ? list.options[list.best_attack] : undefined;
   const against = useChoices(
-    choices.body && ({ ...choices.body, kind: "against", drawn: [], settle: false } as ChoicesRequest),
+    choices.game,
+    choices.body && { ...choices.body, kind: "against", added: null, settle: false },
   );
   if (!list) return <p className="opacity-75">Looking …</p>;
   const win = list.options.every((one) => one.win !== null);

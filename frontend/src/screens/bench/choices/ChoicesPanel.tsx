@@ -66,7 +66,6 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
                 key={index}
                 option={option}
                 rank={indices.indexOf(index) + 1}
-                discipline={game.header.discipline}
                 chosen={asked.option === index}
                 played={played?.index === index}
                 added={option.also.includes("added")}

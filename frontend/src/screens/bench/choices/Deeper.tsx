@@ -2,8 +2,9 @@
 import { useState } from "react";
 
 import { useChoices } from "../../../api/choices";
+import { disciplineOf } from "../../../games/discipline";
 import { RateBar } from "../../../parts/RateBar";
-import type { ChoicesRequest, TroubleBody } from "../../../api/types";
+import type { TroubleBody } from "../../../api/types";
 import { BreakEven } from "./BreakEven";
 import { PlanTable } from "./PlanTable";
 import type { ChoicesOf } from "./useChoicesOf";
@@ -14,7 +15,7 @@ const PAGES = ["plan", "attack or safety", "who could run this", "trouble"] as c
 export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline: string }) {
   const [page, setPage] = useState<(typeof PAGES)[number]>("plan");
   const body = choices.answer?.body;
-  const points = discipline === "snooker" || discipline === "straight-pool";
+  const { points } = disciplineOf(discipline);
   return (
     <div className="p-3" data-testid="deeper">
       {choices.map && (
@@ -57,7 +58,8 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
 
 function Who({ choices }: { choices: ChoicesOf }) {
   const who = useChoices(
-    choices.body && ({ ...choices.body, kind: "who", drawn: [], settle: false } as ChoicesRequest),
+    choices.game,
+    choices.body && { ...choices.body, kind: "who", added: null, settle: false },
   );
   const rates = Object.entries(who.data?.body.who ?? {});
   return (

@@ -1,19 +1,18 @@
 /** One choice in the list: what, how often, what it is worth; the one that was played is marked. */
 import type { Option } from "../../../api/types";
-import { part, spreadWords, strokeWords, titleOf, worthWords } from "./words";
+import { part } from "./words";
 
 interface Props {
   option: Option;
   rank: number;
-  discipline: string;
   chosen: boolean;
   played: boolean;
   added: boolean;
   onChoose: () => void;
 }
 
-export function OptionRow({ option, rank, discipline, chosen, played, added, onChoose }: Props) {
-  const title = titleOf(option, discipline);
+export function OptionRow({ option, rank, chosen, played, added, onChoose }: Props) {
+  const { words } = option;
   const also = option.also.filter((word) => word !== "played" && word !== "added");
   return (
     <li data-testid="option">
@@ -24,7 +23,7 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
       >
         <span className="caption pt-0.5">{rank}</span>
         <span className="min-w-0">
-          <b className="first-letter:uppercase">{title}</b>{" "}
+          <b className="first-letter:uppercase">{words.title}</b>{" "}
           <span className="caption">{option.ball ? option.intent : ""}</span>
           {played && <span className="ml-1 border border-primary px-1 text-[11px]">played</span>}
           {added && !played && <span className="ml-1 border border-base-300 px-1 text-[11px]">added</span>}
@@ -36,15 +35,15 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
           </span>
         </span>
         <span className="text-right">
-          <b className="font-serif text-[16px]">{worthWords(option)}</b>
-          <span className="block text-[11px] opacity-75">{spreadWords(option)}</span>
+          <b className="font-serif text-[16px]">{words.worth}</b>
+          <span className="block text-[11px] opacity-75">{words.spread}</span>
         </span>
       </button>
       {chosen && (
         <div className="space-y-1 px-7 pb-2 text-[12.5px]">
           <p>{option.why}</p>
           <p className="opacity-80">
-            {strokeWords(option.stroke)}
+            {words.stroke}
             {also.length > 0 && `; also ${also.join(", ")}`}
             {option.run > 0.0005 && option.win !== null && `; runs out ${(100 * option.run).toFixed(1)} %`}
             {option.foul.p !== null && `; foul ${part(option.foul)}`}
@@ -54,8 +53,7 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
             <ul className="opacity-80" aria-label="Other strokes of this idea">
               {option.variations.map((one, index) => (
                 <li key={index}>
-                  also {strokeWords(one.stroke)}: pot {part(one.pot)}, worth{" "}
-                  {worthWords({ ...option, ...asWorth(one, option) })}
+                  also {one.words.stroke}: pot {part(one.pot)}, worth {one.words.worth}
                 </li>
               ))}
             </ul>
@@ -74,11 +72,6 @@ export function OptionRow({ option, rank, discipline, chosen, played, added, onC
       )}
     </li>
   );
-}
-
-/** A variation's worth where its idea's stands: balls in straight pool, else the chance to win. */
-function asWorth(one: Option["variations"][number], option: Option) {
-  return option.win === null ? { ahead: one.value } : { win: one.value };
 }
 
 function leavesWords(option: Option): string {

@@ -3,7 +3,7 @@ import type { PlanBody } from "../../../api/types";
 import { ballName } from "../../../table/balls";
 import { pocketWords } from "../../../words";
 import { useAsked } from "./state";
-import { part, strokeWords } from "./words";
+import { part } from "./words";
 
 export function PlanTable({
   plan,
@@ -63,7 +63,7 @@ export function PlanTable({
                       ? "straight"
                       : `${Math.round(entry.cut_angle_deg)}° ${entry.cut_side ?? ""}`}
                 </td>
-                <td className="pr-2">{entry.stroke ? strokeWords(entry.stroke) : "no way found"}</td>
+                <td className="pr-2">{entry.stroke_words}</td>
                 <td className="pr-2">{Math.round(100 * entry.pot)} %</td>
                 <td className="pr-2 whitespace-nowrap">
                   {points ? entry.value.toFixed(1) : `${(100 * entry.value).toFixed(1)} %`}{" "}

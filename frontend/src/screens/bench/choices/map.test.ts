@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 
-import type { Option, PositionMap } from "../../../api/types";
+import type { PositionMap } from "../../../api/types";
 import { gradeAt, valueAt } from "./map";
-import { aimAt, playedOf } from "./useChoicesOf";
+import { aimAt } from "./useChoicesOf";
 
 const map: PositionMap = {
   ball: "9",
@@ -32,28 +32,6 @@ describe("a position map", () => {
     expect(gradeAt(map, [1, 1])).toBe("acceptable");
     expect(gradeAt(map, [1, 0])).toBe("recoverable");
     expect(gradeAt(map, [0, 0])).toBe("forbidden");
-  });
-});
-
-const option = (more: Partial<Option>) =>
-  ({ also: [], ball: null, pocket: null, ...more }) as unknown as Option;
-
-describe("the option that was played", () => {
-  const options = [
-    option({ ball: "5", pocket: "side-left" }),
-    option({ ball: "5", pocket: "foot-left" }),
-    option({}),
-    option({ ball: "5", pocket: "foot-left", also: ["played"] }),
-  ];
-  it("is the logged stroke itself where there is one", () => {
-    const document = { called: { ball: "5", pocket: "foot-left" as const }, intent: "attack" as const };
-    expect(playedOf({ document }, options)).toMatchObject({ index: 3, exact: true });
-  });
-  it("is the nearest one without a stroke", () => {
-    const document = { called: { ball: "5", pocket: "foot-left" as const } };
-    expect(playedOf({ document }, options.slice(0, 3))).toMatchObject({ index: 1, exact: false });
-    expect(playedOf({ document: { intent: "safety" } }, options.slice(0, 3))).toMatchObject({ index: 2 });
-    expect(playedOf({ document: {} }, options.slice(0, 3))).toBeNull();
   });
 });
 

@@ -2,10 +2,9 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
-import type { Place, Places } from "../../../api/types";
+import type { HandName, Place, Places } from "../../../api/types";
 
 export const HANDS = ["record", "beginner", "club", "league", "professional"] as const;
-export type HandName = (typeof HANDS)[number];
 
 interface Asked {
   open: boolean;

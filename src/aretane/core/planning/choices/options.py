@@ -160,7 +160,7 @@ def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
     if attack is not None and safety is not None:
         value = named[attack].value
         even = break_even(value.after_pot, value.after_miss, named[safety].win)
-    told = tuple(replace(one, why=why(one, named)) for one in named)
+    told = tuple(replace(one, why=why(one, named, outlook.game.layout.discipline)) for one in named)
     return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points)
 
 

@@ -6,24 +6,18 @@ import math
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from aretane.core.words import pocket_words
+
 if TYPE_CHECKING:
     from aretane.core.planning.choices.option import Option
 
 SIDE = 0.15  # of the radius: less is no side worth a word
 FIRM = 2.4  # m/s: a stroke that must say what its speed buys
-_POCKETS = {
-    "head-left": "head left corner",
-    "head-right": "head right corner",
-    "side-left": "left side pocket",
-    "side-right": "right side pocket",
-    "foot-left": "foot left corner",
-    "foot-right": "foot right corner",
-}
 
 
-def why(option: Option, others: Sequence[Option] = ()) -> str:
+def why(option: Option, others: Sequence[Option], discipline: str) -> str:
     """One or two sentences: what it needs, what it gives, what side or speed buys, what a failure leaves."""
-    parts = _does(option), _buys(option, others), _fails(option), _reaches(option)
+    parts = _does(option, discipline), _buys(option, others), _fails(option), _reaches(option)
     return " ".join(part for part in parts if part)
 
 
@@ -65,14 +59,14 @@ def _percent(share: float | None) -> str:
     return "never" if not share else f"{int(100 * share + 0.5)} %"
 
 
-def _does(option: Option) -> str:
+def _does(option: Option, discipline: str) -> str:
     value = option.value
     if option.intent == "push-out":
         return "Rolls the cue ball where the opponent gains as little by playing on as by handing the shot back."
     if option.ball is not None:
         way = "" if option.kind == "pot" else f" as a {option.kind}"
         text = f"{_name(option.ball)} goes {_percent(value.pot.p)} of the time{way}"
-        text += f" into the {_POCKETS.get(str(option.pocket), str(option.pocket))}"
+        text += f" into the {pocket_words(option.pocket, discipline)} pocket"
         if (value.position.p or 0.0) and value.position.n:
             text += f", and then leaves good position {_percent(value.position.p)}"
         if "break-out" in option.also:

@@ -1,0 +1,132 @@
+"""The words of the trade, once: what formats and keys call a thing, and what people say.
+
+The page has them as `frontend/src/trade.ts`, written by `aretane trade`.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.rules.traits import TRAITS, Traits, traits_of
+from aretane.core.table import POCKETS
+
+KINDS = (
+    "pot", "bank", "kick", "combination", "cannon", "glance", "jump", "nudge", "break-out", "thin", "other",
+)  # fmt: skip
+INTENTS = (
+    "attack", "safety", "two-way", "containing", "escape", "deny", "tie-up", "position", "experiment",
+)  # fmt: skip
+SOURCES = ("stated", "inferred", "unknown")
+RESULTS = {
+    "made": "made", "missed-thick": "missed thick", "missed-thin": "missed thin", "missed-jaw": "in the jaws",
+    "fluke": "fluke", "played": "no pot meant",
+}  # fmt: skip
+SESSIONS = {
+    "match": "match", "solo": "solo run", "both-sides": "one person, both sides",
+    "partners": "partners in alternation", "lesson": "lesson or demonstration",
+}  # fmt: skip
+TABLES = {
+    "pool-9ft": "9 ft", "pool-8ft": "8 ft", "pool-7ft": "7 ft", "snooker-12ft": "12 ft snooker",
+    "blackball-7ft": "7 ft with small pockets",
+}  # fmt: skip
+CAUSES = (
+    "speed", "spin", "line", "wrong part of the pocket", "off centre", "steered", "route never decided", "rushed",
+    "routine skipped", "got up from the shot", "stretched", "attention on position", "careless", "forced",
+    "table not re-read", "missed pattern", "wrong option", "pressure", "tired", "table",
+)  # fmt: skip
+PACES = ("soft", "medium", "firm")
+_PACE_ENDS = (1.2, 2.4)  # m/s of the cue ball: where medium and firm begin (common practice)
+TIPS = ("draw", "stun", "follow")
+_OFF_CENTRE, _SIDE = 0.12, 0.1  # of the radius: less is said to be stun, and no side
+STROKES = (PACES, TIPS, ("left", "no side", "right"))
+
+_FULLNESS = ("full", "three-quarter", "half", "thin")
+_LEAVES = ("nothing", "a long pot", "a pot", "an easy pot")
+_NEXT = ("Next", "next_visible", ("yes", "partly", "no"))
+_POOL_BREAK = (
+    ("From", "from", ("left rail", "left", "centre", "right", "right rail")),
+    ("Power", "power", (*PACES, "full")),
+    ("First", "fullness", _FULLNESS),
+    ("Made", "made", ("wing ball", "head ball in the side", "money ball", "other")),
+    ("White", "rests", ("centre", "head", "foot", "left rail", "right rail")),
+)
+_SNOOKER_BREAK = (
+    (
+        "Break", "type",
+        (
+            "thin off the end red", "thin off the second red", "with check side", "into the pack",
+            "off two cushions", "other",
+        ),
+    ),
+    ("White", "rests", ("baulk cushion", "in baulk", "in the open")),
+    ("Leaves", "leaves", _LEAVES),
+)  # fmt: skip
+_OPENING = (
+    ("White", "rests", ("head", "centre", "foot", "left rail", "right rail")),
+    ("Leaves", "leaves", _LEAVES),
+)
+BREAK_SHOT = (
+    ("Pack", "side", ("left", "right", "above", "below", "behind")),
+    ("Power", "power", PACES),
+    ("First", "fullness", _FULLNESS),
+    ("Opened", "opened", ("wide", "well", "partly", "hardly")),
+    ("Next", "next_shot", ("yes", "no")),
+)
+
+
+def pocket_words(pocket: str | None, discipline: str) -> str:
+    """A pocket by the name that the game has for it."""
+    return _pockets(traits_of(discipline)).get(pocket or "", "")
+
+
+def _pockets(traits: Traits) -> dict[str, str]:
+    head, foot = traits.ends
+    ends = {"head": head, "side": "side" if head == "head" else "middle", "foot": foot}
+    return {pocket: f"{ends[pocket.split('-')[0]]} {pocket.split('-')[1]}" for pocket in POCKETS}
+
+
+def ball_words(ball: str) -> str:
+    return "cue ball" if ball == CUE else f"{ball} ball" if ball.isdigit() else ball.replace("-", " ")
+
+
+def pace_words(speed: float) -> str:
+    """How hard a cue ball of that speed (m/s) is played."""
+    return PACES[sum(speed >= end for end in _PACE_ENDS)]
+
+
+def stroke_words(speed: float, side: float = 0.0, height: float = 0.0, elevation: float = 0.0) -> str:
+    """ "draw, firm, left (2.6 m/s)": a stroke as a coach says it."""
+    tip = "draw" if height < -_OFF_CENTRE else "follow" if height > _OFF_CENTRE else "stun"
+    turn = ", right" if side > _SIDE else ", left" if side < -_SIDE else ""
+    raised = round(math.degrees(elevation))
+    up = f", cue raised {raised}°" if raised > 0 else ""
+    return f"{tip}, {pace_words(speed)}{turn} ({speed:.1f} m/s{up})"
+
+
+def break_lines(traits: Traits) -> tuple[Any, ...]:
+    """What a coach notes of a break: heading, field, what it may be."""
+    if traits.goes_on:
+        return _OPENING
+    if traits.points:
+        return _SNOOKER_BREAK
+    return (*_POOL_BREAK, _NEXT) if traits.rotation else _POOL_BREAK
+
+
+def trade() -> Mapping[str, Any]:
+    """All of them for the page."""
+    return {
+        "disciplines": [
+            {
+                **asdict(traits), "returns": sorted(traits.returns), "points": traits.points,
+                "goes_on": traits.goes_on, "first": traits.first, "pockets": _pockets(traits),
+                "breaks": break_lines(traits),
+            }
+            for traits in TRAITS.values()
+        ],
+        "kinds": KINDS, "intents": INTENTS, "sources": SOURCES, "results": RESULTS, "causes": CAUSES,
+        "strokes": STROKES, "sessions": SESSIONS, "tables": TABLES, "break_shot": BREAK_SHOT,
+    }  # fmt: skip
