@@ -6,12 +6,10 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   reactHooks.configs.flat.recommended,
   {
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
+      "@typescript-eslint/no-unnecessary-type-assertion": "error", // the server's types are the truth
       "@typescript-eslint/no-non-null-assertion": "error",
-      // The video element and the pointer are driven from outside React; these rules know only its own state.
-      "react-hooks/refs": "off",
-      "react-hooks/immutability": "off",
-      "react-hooks/set-state-in-effect": "off",
     },
   },
 );

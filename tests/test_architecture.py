@@ -91,23 +91,20 @@ def test_kernels_are_kept_by_the_source_that_they_came_from():
     assert not list((SOURCE / "core").rglob("*.nbi"))
 
 
-def modules(names, name):
-    """The modules of ours that an imported name stands for: the package's own, or one in it."""
-    return {one for one in (name, name.rpartition(".")[0]) if one in names}
-
-
 def python_imports():
     """Every module with those that it imports, also for its types only."""
-    names = {".".join(path.relative_to(ROOT / "src").with_suffix("").parts) for path in SOURCE.rglob("*.py")}
+    paths = {
+        ".".join(path.relative_to(ROOT / "src").with_suffix("").parts): path
+        for path in SOURCE.rglob("*.py")
+        if path.parent.name != "migrations"
+    }
     found = {}
-    for name in names:
-        path = (ROOT / "src" / name.replace(".", "/")).with_suffix(".py")
-        tree = ast.parse(path.read_text())
+    for name, path in paths.items():
         reached = set()
-        for node in ast.walk(tree):
+        for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.ImportFrom) and node.module:
-                own = {f"{node.module}.{alias.name}" for alias in node.names} & names
-                reached |= own or modules(names, node.module)
+                own = {f"{node.module}.{alias.name}" for alias in node.names} & paths.keys()
+                reached |= own or {node.module} & paths.keys()
         found[name] = reached - {name}
     return found
 

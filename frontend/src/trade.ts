@@ -13,7 +13,8 @@ export const trade = {
 "results": {"made": "made", "missed-thick": "missed thick", "missed-thin": "missed thin", "missed-jaw": "in the jaws", "fluke": "fluke", "played": "no pot meant"},
 "causes": ["speed", "spin", "line", "wrong part of the pocket", "off centre", "steered", "route never decided", "rushed", "routine skipped", "got up from the shot", "stretched", "attention on position", "careless", "forced", "table not re-read", "missed pattern", "wrong option", "pressure", "tired", "table"],
 "strokes": [["soft", "medium", "firm"], ["draw", "stun", "follow"], ["left", "no side", "right"]],
-"sessions": {"match": "match", "solo": "solo run", "both-sides": "one person, both sides", "partners": "partners in alternation", "lesson": "lesson or demonstration"},
-"tables": {"pool-9ft": "9 ft", "pool-8ft": "8 ft", "pool-7ft": "7 ft", "snooker-12ft": "12 ft snooker", "blackball-7ft": "7 ft with small pockets"},
+"fouls": ["scratch", "off-table", "no-contact", "wrong-ball-first", "no-rail", "wrong-ball-potted", "double-hit", "push", "moved-ball", "touching-ball", "illegal-break", "breaking-foul"],
+"sessions": [["match", "match"], ["solo", "solo run"], ["both-sides", "one person, both sides"], ["partners", "partners in alternation"], ["lesson", "lesson or demonstration"]],
+"tables": [["pool-9ft", "9 ft"], ["pool-8ft", "8 ft"], ["pool-7ft", "7 ft"], ["snooker-12ft", "12 ft snooker"], ["blackball-7ft", "7 ft with small pockets"]],
 "break_shot": [["Pack", "side", ["left", "right", "above", "below", "behind"]], ["Power", "power", ["soft", "medium", "firm"]], ["First", "fullness", ["full", "three-quarter", "half", "thin"]], ["Opened", "opened", ["wide", "well", "partly", "hardly"]], ["Next", "next_shot", ["yes", "no"]]],
 } as const;

@@ -2028,8 +2028,11 @@ export interface components {
                 number,
                 number
             ];
-            /** Pocket */
-            pocket: string;
+            /**
+             * Pocket
+             * @enum {string}
+             */
+            pocket: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
             /** Pot */
             pot: number;
             /** Straight */
@@ -2171,7 +2174,7 @@ export interface components {
             /** Played */
             played: number;
             /** Pocket */
-            pocket: string | null;
+            pocket: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
             position: components["schemas"]["ChoicesAnswer.Rate"];
             pot: components["schemas"]["ChoicesAnswer.Rate"];
             reach: components["schemas"]["ChoicesAnswer.ReachAnswer"];
@@ -2430,7 +2433,7 @@ export interface components {
              * Pocket
              * @default null
              */
-            pocket?: string | null;
+            pocket?: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
             /**
              * Source
              * @default added
@@ -2961,9 +2964,17 @@ export interface components {
                         camera?: {
                             /** @description Pixels of marked points by name, in the full decoded upright frame. */
                             marks?: {
-                                [key: string]: number[];
+                                [key: string]: [
+                                    number,
+                                    number
+                                ];
                             };
-                            picture?: number[] | null;
+                            picture?: [
+                                number,
+                                number,
+                                number,
+                                number
+                            ] | null;
                         } | null;
                         from?: number;
                         to?: number | null;
@@ -2984,7 +2995,10 @@ export interface components {
                     /** @description A layout whose table and discipline are those of the match. */
                     layout?: {
                         balls?: {
-                            [key: string]: number[];
+                            [key: string]: [
+                                number,
+                                number
+                            ];
                         };
                         /** @description Standard deviation of a ball's place in metres. */
                         sigma?: {
@@ -3012,7 +3026,10 @@ export interface components {
                                 A?: number;
                                 B?: number;
                             };
-                            touching?: string[][];
+                            touching?: [
+                                string,
+                                string
+                            ][];
                         };
                     } | null;
                     /** @enum {unknown} */
@@ -3052,8 +3069,11 @@ export interface components {
             id: string;
             /** Last Change */
             last_change: number;
-            /** Next Breaker */
-            next_breaker: string;
+            /**
+             * Next Breaker
+             * @enum {string}
+             */
+            next_breaker: "A" | "B";
             /** Next Person */
             next_person: {
                 [key: string]: string | null;
@@ -3168,8 +3188,11 @@ export interface components {
                     number
                 ];
             };
-            /** Player */
-            player: string;
+            /**
+             * Player
+             * @enum {string}
+             */
+            player: "A" | "B";
         };
         /**
          * NextUp
@@ -3190,8 +3213,11 @@ export interface components {
             legal_balls: string[];
             /** Phase */
             phase: string;
-            /** Player */
-            player: string;
+            /**
+             * Player
+             * @enum {string}
+             */
+            player: "A" | "B";
             /** State */
             state: {
                 [key: string]: unknown;
@@ -3225,8 +3251,11 @@ export interface components {
                 number,
                 number
             ];
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
             /** Tips */
             tips: [
                 [
@@ -3458,7 +3487,10 @@ export interface components {
                 /** @description A layout whose table and discipline are those of the match. */
                 layout_after?: {
                     balls?: {
-                        [key: string]: number[];
+                        [key: string]: [
+                            number,
+                            number
+                        ];
                     };
                     /** @description Standard deviation of a ball's place in metres. */
                     sigma?: {
@@ -3486,13 +3518,19 @@ export interface components {
                             A?: number;
                             B?: number;
                         };
-                        touching?: string[][];
+                        touching?: [
+                            string,
+                            string
+                        ][];
                     };
                 } | null;
                 /** @description A layout whose table and discipline are those of the match. */
                 layout_before?: {
                     balls?: {
-                        [key: string]: number[];
+                        [key: string]: [
+                            number,
+                            number
+                        ];
                     };
                     /** @description Standard deviation of a ball's place in metres. */
                     sigma?: {
@@ -3520,7 +3558,10 @@ export interface components {
                             A?: number;
                             B?: number;
                         };
-                        touching?: string[][];
+                        touching?: [
+                            string,
+                            string
+                        ][];
                     };
                 } | null;
                 note?: string;
@@ -3557,7 +3598,10 @@ export interface components {
                  * @enum {unknown}
                  */
                 result?: "made" | "missed" | "missed-thick" | "missed-thin" | "missed-jaw" | "fluke" | "played" | null;
-                route?: number[][];
+                route?: [
+                    number,
+                    number
+                ][];
                 scratch?: boolean;
                 seen?: boolean;
                 stroke?: {
@@ -3574,7 +3618,10 @@ export interface components {
                      */
                     part?: "centre" | "thick" | "thin" | null;
                     /** @description Where the cue ball is put first. */
-                    place?: number[] | null;
+                    place?: [
+                        number,
+                        number
+                    ] | null;
                     /** @enum {unknown} */
                     pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
                     /** @description Tip place, > 0 right as the player sees it. */
@@ -3595,10 +3642,16 @@ export interface components {
                         /** @enum {unknown} */
                         source?: "stated" | "inferred" | "unknown";
                         zones?: {
-                            centre?: number[];
+                            centre?: [
+                                number,
+                                number
+                            ];
                             /** @enum {unknown} */
                             grade?: "ideal" | "acceptable" | "recoverable" | "forbidden";
-                            outline?: number[][];
+                            outline?: [
+                                number,
+                                number
+                            ][];
                             radius?: number;
                         }[];
                     };
@@ -3887,8 +3940,11 @@ export interface components {
                 number,
                 number
             ];
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
             /** Tips */
             tips: [
                 [
@@ -4014,9 +4070,17 @@ export interface components {
                         camera?: {
                             /** @description Pixels of marked points by name, in the full decoded upright frame. */
                             marks?: {
-                                [key: string]: number[];
+                                [key: string]: [
+                                    number,
+                                    number
+                                ];
                             };
-                            picture?: number[] | null;
+                            picture?: [
+                                number,
+                                number,
+                                number,
+                                number
+                            ] | null;
                         } | null;
                         from?: number;
                         to?: number | null;
@@ -4037,7 +4101,10 @@ export interface components {
                     /** @description A layout whose table and discipline are those of the match. */
                     layout?: {
                         balls?: {
-                            [key: string]: number[];
+                            [key: string]: [
+                                number,
+                                number
+                            ];
                         };
                         /** @description Standard deviation of a ball's place in metres. */
                         sigma?: {
@@ -4065,7 +4132,10 @@ export interface components {
                                 A?: number;
                                 B?: number;
                             };
-                            touching?: string[][];
+                            touching?: [
+                                string,
+                                string
+                            ][];
                         };
                     } | null;
                     /** @enum {unknown} */
@@ -4236,8 +4306,11 @@ export interface components {
             open: number;
             /** Openness */
             openness: string;
-            /** Pocket */
-            pocket: string;
+            /**
+             * Pocket
+             * @enum {string}
+             */
+            pocket: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
             /** Pocket Distance */
             pocket_distance: number;
             /** Roll Direction */
@@ -4357,7 +4430,7 @@ export interface components {
              * Pocket
              * @default null
              */
-            pocket?: string | null;
+            pocket?: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
             /**
              * Sigma
              * @default {}
@@ -4693,8 +4766,11 @@ export interface components {
                 number,
                 number
             ];
-            /** Pocket */
-            pocket: string;
+            /**
+             * Pocket
+             * @enum {string}
+             */
+            pocket: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
             /** Pot */
             pot: number;
             /** Straight */
@@ -4836,7 +4912,7 @@ export interface components {
             /** Played */
             played: number;
             /** Pocket */
-            pocket: string | null;
+            pocket: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
             position: components["schemas"]["ShotChoicesAnswer.Rate"];
             pot: components["schemas"]["ShotChoicesAnswer.Rate"];
             reach: components["schemas"]["ShotChoicesAnswer.ReachAnswer"];

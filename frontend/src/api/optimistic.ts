@@ -1,5 +1,5 @@
 /** A match as it will be once changes are acknowledged: enough to go on with while the server is away. */
-import type { Change, Game, Rack, Shot } from "./types";
+import type { Change, Game, Places, Rack, Shot } from "./types";
 
 export function withChanges(game: Game, changes: Change[]): Game {
   return changes.reduce(withChange, game);
@@ -69,10 +69,9 @@ function withShot(rack: Rack, change: Change): Rack {
   if (!change.document) return { ...rack, shots: others };
   const document = change.document as Shot["document"];
   const known = rack.shots.find((shot) => shot.id === change.id);
-  const layout = (balls: unknown, player: string) =>
-    balls ? { balls: balls as Record<string, [number, number]>, player, ball_in_hand: null } : null;
   const player = document.player ?? "A";
-  const after = layout(document.layout_after?.balls, player);
+  const layout = (balls: Places | undefined) => (balls ? { balls, player, ball_in_hand: null } : null);
+  const after = layout(document.layout_after?.balls);
   const shot: Shot = {
     id: change.id,
     seat: change.seat,
@@ -81,7 +80,7 @@ function withShot(rack: Rack, change: Change): Rack {
     ruling: known?.ruling ?? null,
     board: known?.board ?? null,
     state: known?.state ?? null,
-    before: layout(document.layout_before?.balls, player) ?? known?.before ?? null,
+    before: layout(document.layout_before?.balls) ?? known?.before ?? null,
     after: after ?? known?.after ?? null,
     result: document.result ?? known?.result ?? (document.potted?.length ? "made" : null),
     error: known?.error ?? null,

@@ -16,6 +16,7 @@ import type {
   Marks,
   Places,
   PlayerList,
+  Pocket,
   Reading,
   Recording,
   RecordingList,
@@ -102,7 +103,7 @@ export function useReading(
   table: unknown,
   discipline: string,
   balls: Places,
-  focus: { ball?: string; pocket?: string | null },
+  focus: { ball?: string; pocket?: Pocket | null },
   sigma: Record<string, number>,
   state: { group: string | null } = { group: null },
 ) {

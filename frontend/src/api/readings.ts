@@ -49,7 +49,7 @@ export function useReadingWork(game: string) {
       answered<RecordingReading>(
         api.POST("/api/games/{game_id}/reading/corrections", {
           params,
-          body: { following: false, ...correction } as Correction,
+          body: { following: false, ...correction },
         }),
       ),
     onSuccess,

@@ -1,16 +1,16 @@
 /** A line of chips with its name, a chip, and a small choice: what an entry is made of. */
 import type { ReactNode } from "react";
 
-export function Choice({
+export function Choice<T extends string>({
   label,
   value,
   options,
   onChange,
 }: {
   label: string;
-  value: string;
-  options: readonly string[];
-  onChange: (value: string) => void;
+  value: T;
+  options: readonly T[];
+  onChange: (value: T) => void;
 }) {
   return (
     <select
@@ -18,7 +18,8 @@ export function Choice({
       className="select select-xs w-auto"
       value={value}
       onChange={(event) => {
-        onChange(event.target.value);
+        const chosen = options.find((one) => one === event.target.value);
+        if (chosen !== undefined) onChange(chosen);
         event.currentTarget.blur(); // keys are the bench's again
       }}
     >

@@ -3,8 +3,8 @@ import type { Camera, Place } from "../api/types";
 
 /** Pixel of a point in metres (z up from the cloth), or null behind the camera. */
 export function project(camera: Camera, x: number, y: number, z: number): Place | null {
-  const r = camera.rotation as number[];
-  const t = camera.translation as number[];
+  const r = camera.rotation;
+  const t = camera.translation;
   const at = (row: number) =>
     (r[3 * row] ?? 0) * x + (r[3 * row + 1] ?? 0) * y + (r[3 * row + 2] ?? 0) * z + (t[row] ?? 0);
   const depth = at(2);
@@ -20,8 +20,8 @@ export function project(camera: Camera, x: number, y: number, z: number): Place 
 
 /** The place seen at a pixel, `z` metres above the cloth; null above the horizon. */
 export function placeAt(camera: Camera, pixel: Place, z: number): Place | null {
-  const r = camera.rotation as number[];
-  const t = camera.translation as number[];
+  const r = camera.rotation;
+  const t = camera.translation;
   const bentX = (pixel[0] * camera.pixel_aspect - camera.centre[0]) / camera.focal;
   const bentY = (pixel[1] - camera.centre[1]) / camera.focal;
   let x = bentX;

@@ -5,12 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, fields, replace
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from aretane.core.errors import InputError
-
-if TYPE_CHECKING:
-    from aretane.core.table import Table
 
 
 @dataclass(frozen=True)
@@ -113,7 +110,20 @@ LIMITS: dict[str, tuple[float, float]] = {
 }
 
 
-def physics_of(table: Table) -> Physics:
+class Kind(Protocol):
+    """What of a table tells its set; see `core/table.py`."""
+
+    @property
+    def name(self) -> str: ...
+
+    @property
+    def ball_diameter(self) -> float: ...
+
+    @property
+    def physics(self) -> tuple[tuple[str, float], ...]: ...
+
+
+def physics_of(table: Kind) -> Physics:
     """The table's set: its preset's, or for a custom table that of the nearest ball, changed as the table says."""
     base = SETS.get(table.name) or _nearest(table.ball_diameter)
     return replace(base, **dict(table.physics))

@@ -11,6 +11,7 @@ from dataclasses import asdict
 from typing import Any
 
 from aretane.core.ball import CUE
+from aretane.core.rules.game import FOULS
 from aretane.core.rules.traits import TRAITS, Traits, traits_of
 from aretane.core.table import POCKETS
 
@@ -128,5 +129,6 @@ def trade() -> Mapping[str, Any]:
             for traits in TRAITS.values()
         ],
         "kinds": KINDS, "intents": INTENTS, "sources": SOURCES, "results": RESULTS, "causes": CAUSES,
-        "strokes": STROKES, "sessions": SESSIONS, "tables": TABLES, "break_shot": BREAK_SHOT,
+        "strokes": STROKES, "fouls": [foul for foul in FOULS if foul != "three-fouls"],
+        "sessions": tuple(SESSIONS.items()), "tables": tuple(TABLES.items()), "break_shot": BREAK_SHOT,
     }  # fmt: skip

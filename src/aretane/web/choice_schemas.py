@@ -8,7 +8,7 @@ from pydantic import Field
 
 from aretane.core.statistics.rates import Rate
 from aretane.web.lab_schemas import HandNumbers, StrokeRequest
-from aretane.web.schemas import Answer, Id, Place
+from aretane.web.schemas import Answer, Id, Place, PocketName
 
 
 class PlacedStroke(StrokeRequest):
@@ -23,7 +23,7 @@ class DrawnStroke(Answer):
     source: Literal["played", "added"] = "added"
     stroke: PlacedStroke
     ball: str | None = None
-    pocket: str | None = None
+    pocket: PocketName | None = None
 
 
 class ChoicesRequest(Answer):
@@ -130,7 +130,7 @@ class OptionAnswer(Answer):
     also: list[str]
     intent: str
     ball: str | None
-    pocket: str | None
+    pocket: PocketName | None
     stroke: dict[str, Any]
     pot: Rate
     position: Rate
@@ -202,7 +202,7 @@ class HarmlessAnswer(Answer):
 
 class EntryAnswer(Answer):
     ball: str
-    pocket: str
+    pocket: PocketName
     stroke: dict[str, Any] | None
     stroke_words: str
     zone: PlanZoneAnswer

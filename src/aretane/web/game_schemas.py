@@ -11,7 +11,20 @@ from aretane.core.review.visits import Visit, VisitFigures
 from aretane.core.rules.board import Board
 from aretane.draw.shapes import Shape
 from aretane.formats.schema import schema
-from aretane.web.schemas import Answer, Id, Place, PlaceOfTrouble
+from aretane.web.schemas import Answer, Id, Place, PlaceOfTrouble, PocketName, Seat
+
+
+def _with_tuples(part: Any) -> Any:
+    """The published schema with lists of a fixed length told item by item, so that a page's types have them so."""
+    if isinstance(part, list):
+        return [_with_tuples(one) for one in part]
+    if not isinstance(part, dict):
+        return part
+    told = {key: _with_tuples(value) for key, value in part.items()}
+    length = told.get("minItems")
+    if length and length == told.get("maxItems") and "items" in told:
+        told["prefixItems"] = [told["items"]] * length
+    return told
 
 
 def _document(*path: str) -> Any:
@@ -19,12 +32,12 @@ def _document(*path: str) -> Any:
     part: Any = schema("match")
     for step in path:
         part = part[step]
-    return Annotated[dict[str, Any], WithJsonSchema(part)]
+    return Annotated[dict[str, Any], WithJsonSchema(_with_tuples(part))]
 
 
 def _header() -> Any:
     whole = schema("match")
-    without = {k: v for k, v in whole["properties"].items() if k != "racks"}
+    without = {k: _with_tuples(v) for k, v in whole["properties"].items() if k != "racks"}
     return Annotated[
         dict[str, Any], WithJsonSchema({"type": "object", "required": ["discipline"], "properties": without})
     ]
@@ -32,7 +45,7 @@ def _header() -> Any:
 
 def _rack() -> Any:
     whole = schema("match")["properties"]["racks"]["items"]
-    without = {k: v for k, v in whole["properties"].items() if k != "shots"}
+    without = {k: _with_tuples(v) for k, v in whole["properties"].items() if k != "shots"}
     return Annotated[dict[str, Any], WithJsonSchema({"type": "object", "properties": without})]
 
 
@@ -51,7 +64,7 @@ class DrawingQuery(Answer):
 
 
 class PocketAnswer(Answer):
-    name: str
+    name: PocketName
     tips: tuple[Place, Place]
     mouth: Place
     axis: Place
@@ -76,7 +89,7 @@ class TableAnswer(Answer):
 
 class LayoutAnswer(Answer):
     balls: dict[str, Place]
-    player: str
+    player: Seat
     ball_in_hand: str | None
 
 
@@ -129,7 +142,7 @@ class ShotAnswer(Answer):
 class NextUp(Answer):
     """What the next entry of a rack starts from; `state` as the layout format has it, null before a break."""
 
-    player: str
+    player: Seat
     in_hand: str | None
     choices: list[str]
     legal_balls: list[str]
@@ -164,7 +177,7 @@ class GameAnswer(Answer):
     rules: dict[str, str | int | bool | None]
     fresh: LayoutAnswer | None
     opening: NextUp | None
-    next_breaker: str
+    next_breaker: Seat
     next_person: dict[str, str | None]
     score: dict[str, int]
     sets: dict[str, int]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -12,6 +12,8 @@ from aretane.draw.shapes import Shape
 from aretane.store.shot_figures import ShotRow
 
 Place = tuple[float, float]
+Seat = Literal["A", "B"]
+PocketName = Literal["head-left", "head-right", "side-left", "side-right", "foot-left", "foot-right"]
 Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
 
 
@@ -56,7 +58,7 @@ class ReadRequest(Answer):
     state: dict[str, Any] | None = None
     sigma: dict[str, float] = {}
     ball: str | None = None
-    pocket: str | None = None
+    pocket: PocketName | None = None
 
 
 class ShotSpreadAnswer(Answer):
@@ -74,7 +76,7 @@ class ScratchAnswer(Answer):
 
 class MeasuredShotAnswer(Answer):
     ball: str
-    pocket: str
+    pocket: PocketName
     legal: bool
     open: float
     openness: str

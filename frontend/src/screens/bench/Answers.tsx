@@ -70,7 +70,7 @@ function FreeBall({
           {
             declared: ball ? `free-ball:${ball}` : null,
             called: ball ? { ball, pocket: null } : undefined,
-          } as Partial<ShotDocument>,
+          },
           "free ball",
         );
       }}

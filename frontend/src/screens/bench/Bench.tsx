@@ -1,5 +1,5 @@
 /** The work bench: picture, plan, reading, strip and entry together, driven from the keyboard. */
-import { useEffect } from "react";
+import { useEffect, useEffectEvent } from "react";
 import { useParams, useSearchParams } from "react-router";
 
 import { useOutbox } from "../../api/outbox";
@@ -118,10 +118,12 @@ function OpenBench({ game }: { game: Game }) {
 
 /** A bench that is opened at a shot shows its still picture. */
 function useStillPicture({ ready, found, document, player }: Workbench) {
-  const start = found ? document.time?.start : null;
+  const onReady = useEffectEvent(() => {
+    const start = found ? document.time?.start : null;
+    if (start != null) player.seek(start);
+  });
   useEffect(() => {
-    if (ready && start != null) player.seek(start);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only when the recording becomes ready
+    if (ready) onReady();
   }, [ready]);
 }
 

@@ -174,15 +174,15 @@ function Kind({ game, bench, set }: { game: Game; bench: Workbench; set: Set }) 
         value={document.kind ?? ""}
         options={document.kind === "break" ? ["break", ...KINDS] : KINDS}
         onChange={(kind) => {
-          set({ kind: kind as "pot" }, "kind");
+          if (kind) set({ kind }, "kind");
         }}
       />
       <Choice
         label="Intent"
         value={document.intent ?? ""}
-        options={["", ...INTENTS, ...(document.declared === "push-out" ? ["push-out"] : [])]}
+        options={["", ...INTENTS, ...(document.declared === "push-out" ? (["push-out"] as const) : [])]}
         onChange={(intent) => {
-          set({ intent: (intent || null) as "attack" }, "intent");
+          set({ intent: intent || null }, "intent");
         }}
       />
       <Choice
@@ -190,7 +190,7 @@ function Kind({ game, bench, set }: { game: Game; bench: Workbench; set: Set }) 
         value={document.intent_source ?? "unknown"}
         options={SOURCES}
         onChange={(source) => {
-          set({ intent_source: source as "stated" }, "source of the intent");
+          set({ intent_source: source }, "source of the intent");
         }}
       />
       {choices.includes("push-out") && (

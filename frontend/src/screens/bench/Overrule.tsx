@@ -4,27 +4,16 @@ import { useState } from "react";
 import type { Game, ShotDocument } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
+import { SEATS, oneOf } from "../matches/Fields";
+import { trade } from "../../trade";
 import { named } from "./Board";
 
 const AS_COMPUTED = "as computed";
 const NO_FOUL = "no foul";
-const CALLS = [
-  AS_COMPUTED,
-  NO_FOUL,
-  "scratch",
-  "off-table",
-  "no-contact",
-  "wrong-ball-first",
-  "no-rail",
-  "wrong-ball-potted",
-  "double-hit",
-  "push",
-  "moved-ball",
-  "touching-ball",
-  "illegal-break",
-  "breaking-foul",
-];
-const IN_HAND: Record<string, string> = {
+const CALLS = [AS_COMPUTED, NO_FOUL, ...trade.fouls];
+
+const IN_HAND = ["anywhere", "behind-line", "in-d"] as const;
+const HANDS: Record<string, string> = {
   "": AS_COMPUTED,
   none: "where it lies",
   anywhere: "in hand anywhere",
@@ -73,7 +62,7 @@ export function OverruleDialog({
           name="in_hand"
           label="Cue ball"
           value={old.in_hand === undefined ? "" : (old.in_hand ?? "none")}
-          options={IN_HAND}
+          options={HANDS}
         />
         <Select name="winner" label={`Winner of the ${rack}`} value={old.winner ?? ""} options={sides} />
         {(["A", "B"] as const).map((player) => (
@@ -130,10 +119,10 @@ export function OverruleDialog({
 function callFrom(text: (name: string) => string): Call {
   const call: Call = { note: text("note") };
   const foul = text("foul");
-  if (foul !== AS_COMPUTED) call.foul = foul === NO_FOUL ? null : (foul as "push");
-  if (text("next")) call.next = text("next") as "A";
-  if (text("in_hand")) call.in_hand = text("in_hand") === "none" ? null : (text("in_hand") as "anywhere");
-  if (text("winner")) call.winner = text("winner") as "A";
+  if (foul !== AS_COMPUTED) call.foul = oneOf(trade.fouls, foul) ?? null;
+  if (text("next")) call.next = oneOf(SEATS, text("next"));
+  if (text("in_hand")) call.in_hand = oneOf(IN_HAND, text("in_hand")) ?? null;
+  if (text("winner")) call.winner = oneOf(SEATS, text("winner"));
   const points = (["A", "B"] as const).filter((player) => text(`points_${player}`) !== "");
   if (points.length)
     call.points = Object.fromEntries(points.map((player) => [player, Number(text(`points_${player}`))]));

@@ -1,10 +1,10 @@
 /** What can be done at the bench. Every action ends in an edit of the entry, a change, or a word to the coach. */
-import type { Change, Marks, Place, Places, Recording, ShotDocument } from "../../api/types";
+import type { Marks, Place, Places, Pocket, Recording, ShotDocument } from "../../api/types";
 import { ballsOfKey } from "../../games/discipline";
 import type { ResultId } from "../../words";
 import { sigmaAt } from "../../table/camera";
 import { rounded, snap } from "../../table/snap";
-import { headerChange, newShot, rackChange, shotChange } from "./changes";
+import { headerChange, newShot, rackChange, shotChange, type Writing } from "./changes";
 import { ZONE_RADIUS, layoutAfter, nextToPlace, withAfter, withBall, withResult, withZone } from "./entry";
 import {
   firstEdge,
@@ -20,12 +20,6 @@ import { useAsked } from "./choices/state";
 import { foundActions } from "./found/actions";
 import { keepDraft, open, putDown, say, useBench, type Moment } from "./state";
 import type { Workbench } from "./useWorkbench";
-
-export interface Writing {
-  change: (label: string, changes: Change[]) => void;
-  reverse: (direction: "undo" | "redo") => void;
-  show: (where: { shot?: string; rack?: number }) => void;
-}
 
 export type Actions = ReturnType<typeof actionsOf>;
 type Surface = "picture" | "drawing";
@@ -182,7 +176,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     const last = document.targets?.[ball]?.zones?.at(-1);
     if (!last?.centre || last.radius === undefined) return;
     const radius = Math.max(SMALLEST_ZONE, Math.min(LARGEST_ZONE, last.radius + by));
-    edit(withZone(document, ball, last.centre as Place, radius), "zone's size");
+    edit(withZone(document, ball, last.centre, radius), "zone's size");
   };
   /** A digit names a ball, or the next of its sort; in a game without places the first that is left. */
   const chooseByKey = (digit: number, shift: boolean) => {
@@ -205,8 +199,8 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
 
   // What was meant and what happened
-  const choosePocket = (pocket: string) => {
-    if (target) set({ called: { ball: target.ball, pocket: pocket as "head-left" } }, "pocket meant");
+  const choosePocket = (pocket: Pocket) => {
+    if (target) set({ called: { ball: target.ball, pocket } }, "pocket meant");
   };
   const result = (what: ResultId) => {
     const next = withResult(entry, what, target);

@@ -1,6 +1,13 @@
 /** What is written to the server, fact by fact. */
 import type { Change, Game, Rack, ShotDocument } from "../../api/types";
 
+/** How the bench writes, takes back, and goes to another entry. */
+export interface Writing {
+  change: (label: string, changes: Change[]) => void;
+  reverse: (direction: "undo" | "redo") => void;
+  show: (where: { shot?: string; rack?: number }) => void;
+}
+
 export const shotChange = (
   id: string,
   parent: string,
@@ -33,7 +40,7 @@ export function newShot(game: Game, rack: Rack | null, document: ShotDocument): 
   const id = crypto.randomUUID();
   const seat = (game.racks.at(-1)?.seat ?? -1) + 1;
   return [
-    { kind: "rack", id, parent: game.id, seat, document: { breaker: game.next_breaker as "A" } },
+    { kind: "rack", id, parent: game.id, seat, document: { breaker: game.next_breaker } },
     shotChange(crypto.randomUUID(), id, 0, document),
   ];
 }

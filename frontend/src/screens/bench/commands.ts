@@ -77,6 +77,6 @@ function commands({ game, document, entry, player, moment, chosen, target }: Wor
   };
 }
 
-function following<T extends string>(options: readonly T[], now: string | null | undefined): T {
-  return options[(options.indexOf(now as T) + 1) % options.length] as T;
+function following<T extends string>(options: readonly T[], now: string | null | undefined): T | undefined {
+  return options[(options.findIndex((one) => one === now) + 1) % options.length];
 }

@@ -95,7 +95,11 @@ describe("what is offered", () => {
       reading("head-left", null),
       reading("foot-right", 5, { blocked_cue: ["9"] }),
     ];
-    expect(meant(game(), entry(), readings)).toEqual({ ball: "3", pocket: "side-left", offered: true });
+    expect(meant(game(), entry(), readings)).toEqual({
+      ball: "3",
+      pocket: "side-left" as const,
+      offered: true,
+    });
     expect(meant(game(), entry({ called: { ball: "3", pocket: "foot-left" } }), readings)?.offered).toBe(
       false,
     );
@@ -148,7 +152,7 @@ it("the cue ball is placed first, then what the rules still have on the table", 
 });
 
 describe("a result key", () => {
-  const target = { ball: "3", pocket: "foot-left", offered: true };
+  const target = { ball: "3", pocket: "foot-left" as const, offered: true };
 
   it("made: the ball falls, and waits for the cue ball", () => {
     const made = withResult(entry(), "made", target);

@@ -2,7 +2,7 @@
 import { disciplineOf, ofSort } from "../../games/discipline";
 import { rounded } from "../../table/snap";
 import type { ResultId } from "../../words";
-import type { Game, Place, Places, Rack, Shot, ShotDocument, MeasuredShot } from "../../api/types";
+import type { Game, Place, Places, Pocket, Rack, Shot, ShotDocument, MeasuredShot } from "../../api/types";
 
 export interface Entry {
   /** The logged shot, or null for the one being entered. */
@@ -24,8 +24,8 @@ export function logged(rack: Rack, shot: Shot): Entry {
     shot,
     rack,
     document: shot.document,
-    before: (shot.document.layout_before?.balls ?? shot.before?.balls ?? {}) as Places,
-    after: (shot.document.layout_after?.balls ?? shot.after?.balls ?? {}) as Places,
+    before: shot.document.layout_before?.balls ?? shot.before?.balls ?? {},
+    after: shot.document.layout_after?.balls ?? shot.after?.balls ?? {},
     legal: shot.ruling?.legal_balls ?? [],
     up: null,
     standing: standingAt(rack, shot),
@@ -47,21 +47,21 @@ export function upcoming(game: Game, draft: ShotDocument | undefined): Entry {
   const rack = last && !last.over ? last : null;
   const up = rack?.next_up ?? (game.racks.length === 0 ? game.opening : null);
   const breaks = !up || up.phase === "break";
-  const carried = (up?.before?.balls ?? (rack?.shots.length ? {} : (game.fresh?.balls ?? {}))) as Places;
+  const carried = up?.before?.balls ?? (rack?.shots.length ? {} : (game.fresh?.balls ?? {}));
   const offered: ShotDocument = {
-    player: (up?.player ?? game.next_breaker) as "A",
+    player: up?.player ?? game.next_breaker,
     kind: breaks ? "break" : "pot",
     intent: "attack",
     intent_source: "inferred",
   };
   const document = { ...offered, ...draft };
-  const before = (document.layout_before?.balls ?? carried) as Places;
+  const before = document.layout_before?.balls ?? carried;
   return {
     shot: null,
     rack,
     document,
     before,
-    after: (document.layout_after?.balls ?? {}) as Places,
+    after: document.layout_after?.balls ?? {},
     legal: up?.legal_balls.length ? up.legal_balls : atTheBreak(game, before),
     up,
     standing: up?.balls ?? game.balls.filter((ball) => ball !== "cue"),
@@ -80,7 +80,7 @@ function atTheBreak(game: Game, before: Places): string[] {
 
 export interface Target {
   ball: string;
-  pocket: string | null;
+  pocket: Pocket | null;
   offered: boolean;
 }
 
@@ -102,7 +102,7 @@ function usualShot(
   entry: Entry,
   readings: MeasuredShot[],
   said: string | undefined,
-): { ball: string; pocket: string | null } | null {
+): { ball: string; pocket: Pocket | null } | null {
   const free = freeBall(entry.document);
   const balls = said ? [said] : free ? [free] : entry.legal;
   const open = readings.filter(
@@ -134,7 +134,7 @@ export function layoutAfter(entry: Entry, potted: string[], scratch: boolean): P
   const source = Object.keys(entry.after).length ? { ...entry.before, ...entry.after } : entry.before;
   const left = Object.entries(source).filter(([ball]) => !gone.has(ball) && ball !== "cue");
   const cue = entry.after["cue"];
-  return Object.fromEntries(scratch || !cue ? left : [["cue", cue], ...left]) as Places;
+  return Object.fromEntries<Place>(scratch || !cue ? left : [["cue", cue], ...left]);
 }
 
 /** What a result key writes. */
@@ -143,7 +143,7 @@ export function withResult(
   result: ResultId,
   target: Pick<Target, "ball" | "pocket"> | null,
 ): ShotDocument {
-  const pocket = (target?.pocket ?? null) as "head-left" | null;
+  const pocket = target?.pocket ?? null;
   const aimed = target ? { ball: target.ball, pocket } : null;
   const potted =
     result === "made" && aimed ? [aimed] : result === "fluke" ? (entry.document.potted ?? []) : [];

@@ -61,7 +61,7 @@ export const clear = () => {
 
 /** The entry that is being made, by match: kept in the browser until it is logged. */
 export const useDrafts = create<{ drafts: Record<string, ShotDocument> }>()(
-  persist(() => ({ drafts: {} as Record<string, ShotDocument> }), { name: "aretane-drafts" }),
+  persist(() => ({ drafts: {} }), { name: "aretane-drafts" }),
 );
 
 export function keepDraft(game: string, draft: ShotDocument | null): void {

@@ -47,6 +47,11 @@ function show(
   return { frame: index, attempt };
 }
 
+/** The element is the browser's: it is told, not rendered. */
+function put(element: HTMLVideoElement | null, what: { currentTime?: number; playbackRate?: number }) {
+  if (element) Object.assign(element, what);
+}
+
 export interface Player {
   frame: number;
   time: number;
@@ -107,11 +112,11 @@ export function usePlayer(
   }, [video, times]);
 
   useEffect(() => {
-    if (loop && playing && video.current && shown.time >= loop[1]) video.current.currentTime = loop[0];
+    if (loop && playing && shown.time >= loop[1]) put(video.current, { currentTime: loop[0] });
   }, [loop, playing, shown.time, video]);
 
   useEffect(() => {
-    if (video.current) video.current.playbackRate = rate;
+    put(video.current, { playbackRate: rate });
   }, [rate, video, times]);
 
   const seekFrame = (frame: number) => {

@@ -3,7 +3,7 @@ import { useMemo, useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import { useCamera, useFrameTimes, useReading, useRecordings } from "../../api/queries";
-import type { Game, Marks, Place, Places } from "../../api/types";
+import type { Game, Place, Places } from "../../api/types";
 import { zoneShapes, type Shape } from "../../table/shapes";
 import { logged, meant, upcoming } from "./entry";
 import { mapShapes } from "./choices/map";
@@ -54,7 +54,7 @@ export function useWorkbench(game: Game) {
     looping && start != null ? [start, document.time?.still ?? start + LOOP_LENGTH] : null;
   const player = usePlayer(video, times.data, span);
   const view = viewAt(linked, player.time);
-  const marks = setMarks ?? withEdge(view?.camera?.marks as Marks | undefined, view?.camera?.picture);
+  const marks = setMarks ?? withEdge(view?.camera?.marks, view?.camera?.picture);
   const told = marks && withoutEdge(marks);
   const camera = useCamera(table, told?.marks, recording, told?.picture);
 
@@ -105,7 +105,7 @@ export function useWorkbench(game: Game) {
   ]);
 
   return {
-    game, found, foundShots, choices, choosing, cloud: choosing ? (choices.option?.landing as Place[] | undefined) : undefined,
+    game, found, foundShots, choices, choosing, cloud: choosing ? (choices.option?.landing) : undefined,
     doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
     rackIndex: found?.index ?? Math.max(0, asked),
     entries, recordingIndex, linked, recording, video, player, marks, camera,
@@ -121,7 +121,7 @@ function choiceShapes(game: Game, choices: ChoicesOf, mapped: boolean, aim: Plac
   const cue = balls["cue"];
   if (cue && aim) drawn.push({ line: "aim", points: [cue, aim], label: "cue" });
   if (!option) return drawn;
-  drawn.push({ line: "cue-path", points: option.path as Place[] });
+  drawn.push({ line: "cue-path", points: option.path });
   const at = option.ball ? balls[option.ball] : undefined;
   const mouth = game.table.pockets.find((pocket) => pocket.name === option.pocket)?.mouth;
   if (at && mouth && option.kind === "pot") drawn.push({ line: "pocket", points: [at, mouth] });

@@ -1,8 +1,8 @@
 /** The simulated course in the picture of the recording, beside what the recording shows. */
-import { useEffect, useRef } from "react";
+import { useEffect, useEffectEvent, useRef } from "react";
 
 import { useCamera, useFrameTimes, useRecordings } from "../../api/queries";
-import type { Game, Marks, Places, Shot } from "../../api/types";
+import type { Game, Places, Shot } from "../../api/types";
 import type { Shape } from "../../table/shapes";
 import { viewAt } from "../bench/marking";
 import { Picture } from "../bench/Picture";
@@ -31,14 +31,14 @@ export function AsPlayed({
   const view = viewAt(linked, start ?? 0);
   const camera = useCamera(
     game.header.table ?? "pool-9ft",
-    view?.camera?.marks as Marks | undefined,
+    view?.camera?.marks,
     recording,
     view?.camera?.picture,
   );
   const ready = times.data !== undefined;
+  const seek = useEffectEvent(player.seek);
   useEffect(() => {
-    if (ready && still != null) player.seek(still);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the recording becomes ready
+    if (ready && still != null) seek(still);
   }, [ready, still]);
   if (!recording || start == null) return null;
   return (

@@ -3,7 +3,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 
 import { useChange, useSimulation } from "../../api/queries";
-import type { Game, Lab as Choices, Place, Places, Pocket, Rack, Shot, Simulated } from "../../api/types";
+import type { Game, Lab as Choices, Place, Places, Rack, Shot, Simulated } from "../../api/types";
 import { TableDrawing } from "../../table/TableDrawing";
 import type { Shape } from "../../table/shapes";
 import { shotChange } from "../bench/changes";
@@ -42,7 +42,7 @@ export function Lab({ choices, start, from }: Props) {
     animation.rest();
     setLab((before) => ({ ...before, ...patch }));
   };
-  const after = useMemo(() => (from?.shot.after?.balls ?? {}) as Places, [from]);
+  const after = useMemo(() => from?.shot.after?.balls ?? {}, [from]);
   const shapes = useMemo(() => {
     if (!shot.data) return [];
     return [...courseShapes(shot.data, lab.drawn), ...(played ? difference(shot.data, after) : [])];
@@ -56,7 +56,7 @@ export function Lab({ choices, start, from }: Props) {
       (one) => Math.hypot(one.mouth[0] - place[0], one.mouth[1] - place[1]) < REACH,
     );
     const cue = lab.balls["cue"];
-    if (near && lab.at) change({ pocket: near.name as Pocket });
+    if (near && lab.at) change({ pocket: near.name });
     else if (cue) change({ at: null, pocket: null, aim: Math.atan2(place[1] - cue[1], place[0] - cue[0]) });
   };
   const final = (shot.data?.shot.final as { balls?: Places } | undefined)?.balls ?? {};
@@ -71,7 +71,7 @@ export function Lab({ choices, start, from }: Props) {
               balls={balls}
               ghostly={played ? after : {}}
               shapes={shapes}
-              cloud={cloud.data?.samples?.landing as Place[] | undefined}
+              cloud={cloud.data?.samples?.landing}
               chosen={lab.at}
               label="Plan of the table with the simulated shot"
               onPoint={point}

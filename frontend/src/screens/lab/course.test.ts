@@ -27,7 +27,7 @@ const shot = {
 
 describe("the course of a shot", () => {
   it("runs as v t + a t² / 2", () => {
-    expect(placeIn(shot.legs["cue"]?.[0] as Leg, 1)).toEqual([1.5, 0]);
+    expect(placeIn(shot.legs["cue"]?.[0], 1)).toEqual([1.5, 0]);
   });
 
   it("takes fallen balls off and leaves the others", () => {

@@ -48,7 +48,7 @@ export function freeLab(choices: Lab, discipline: string): LabState | null {
 export function labOf(
   game: Game,
   shot: Shot,
-  pockets: { ball: string; pocket: string } | null,
+  pockets: { ball: string; pocket: Pocket } | null,
 ): LabState | null {
   const { before, document } = shot;
   if (!before?.balls["cue"]) return null;
@@ -60,10 +60,10 @@ export function labOf(
     table: game.header.table ?? "pool-9ft",
     drawn: game.table,
     discipline: game.header.discipline,
-    balls: before.balls as Places,
+    balls: before.balls,
     state: { ball_in_hand: before.ball_in_hand ?? false },
     at: free ? null : (meant?.ball ?? null),
-    pocket: free ? null : ((meant?.pocket as Pocket | null | undefined) ?? null),
+    pocket: free ? null : (meant?.pocket ?? null),
     part: stroke.part ?? "centre",
     aim: stroke.aim ?? 0,
     speed: stroke.speed ?? 2,

@@ -53,7 +53,7 @@ export function Whole({
   );
 }
 
-export function Pick({
+export function Pick<T extends string>({
   name,
   label,
   options,
@@ -62,9 +62,9 @@ export function Pick({
 }: {
   name: string;
   label: string;
-  options: readonly (readonly [string, string])[];
-  value?: string;
-  onChange?: (value: string) => void;
+  options: readonly (readonly [T, string])[];
+  value?: T;
+  onChange?: (value: T) => void;
 }) {
   return (
     <Field label={label}>
@@ -72,7 +72,10 @@ export function Pick({
         name={name}
         className="select select-sm w-full"
         {...(onChange ? { value } : { defaultValue: value })}
-        onChange={(event) => onChange?.(event.target.value)}
+        onChange={(event) => {
+          const chosen = options.find(([id]) => id === event.target.value);
+          if (chosen) onChange?.(chosen[0]);
+        }}
       >
         {options.map(([id, words]) => (
           <option key={id} value={id}>
@@ -83,6 +86,12 @@ export function Pick({
     </Field>
   );
 }
+
+/** What a form says, if it is one of these. */
+export const oneOf = <T extends string>(all: readonly T[], said: string): T | undefined =>
+  all.find((one) => one === said);
+
+export const SEATS = ["A", "B"] as const;
 
 export function Tick({ name, label }: { name: string; label: string }) {
   return (

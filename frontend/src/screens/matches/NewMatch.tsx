@@ -9,15 +9,12 @@ import type { DisciplineRules, Game, Header } from "../../api/types";
 import { DISCIPLINES, disciplineOf } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
 import { Problem } from "../../parts/Problem";
-import { Pick, Text, Whole } from "./Fields";
+import { Pick, SEATS, Text, Whole, oneOf } from "./Fields";
 import { trade } from "../../trade";
 import { Rules, chosenRules } from "./Rules";
 import { Start, startState } from "./Start";
 
-const SESSIONS = Object.entries(trade.sessions) as [Session, string][]; // keys of an object are its own
-const TABLES: Record<string, string> = trade.tables;
-
-type Session = keyof typeof trade.sessions;
+type Session = (typeof trade.sessions)[number][0];
 
 export function NewMatch({ onClose }: { onClose: () => void }) {
   const disciplines = useDisciplines();
@@ -73,9 +70,9 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
         name="session"
         label="Session"
         value={session}
-        options={SESSIONS}
+        options={trade.sessions}
         onChange={(value) => {
-          setSession(value as Session);
+          setSession(value);
         }}
       />
       <Text name="A" label={alone ? "Player" : "Player A"} required />
@@ -90,7 +87,7 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
       <Pick
         name="table"
         label="Table"
-        options={rules.tables.map((table) => [table, TABLES[table] ?? table] as const)}
+        options={trade.tables.filter(([table]) => rules.tables.includes(table))}
       />
       <Whole
         name="race_to"
@@ -145,13 +142,13 @@ function headerFrom(
     title: text("title") || (alone ? first : `${first} – ${second}`),
     discipline: disciplineOf(rules.name).name,
     rules: chosenRules(rules, text),
-    table: text("table") as "pool-9ft",
+    table: trade.tables.find(([table]) => table === text("table"))?.[0],
     race_to: session === "solo" ? null : Number(text("race_to")) || null,
     session,
     players: {
       A: { name: first, ...partner("A_partner") },
       B: { name: second, ...partner("B_partner") },
     },
-    start: late ? startState(disciplineOf(rules.name), text) : { breaker: text("breaker") as "A" },
+    start: late ? startState(disciplineOf(rules.name), text) : { breaker: oneOf(SEATS, text("breaker")) },
   };
 }

@@ -1,7 +1,7 @@
 /** How far a match already was when its recording begins: score, run, fouls, who is at the table, what is on. */
 import type { Header } from "../../api/types";
 import type { Discipline } from "../../games/discipline";
-import { Pick, Tick, Whole } from "./Fields";
+import { Pick, SEATS, Tick, Whole, oneOf } from "./Fields";
 
 const ON = [
   ["", "a red, or the lowest colour"],
@@ -65,20 +65,20 @@ export function startState(
   const number = (name: string) => Number(text(name)) || 0;
   const start: NonNullable<Header["start"]> = {
     score: { A: number("score_a"), B: number("score_b") },
-    breaker: text("breaker") as "A",
+    breaker: oneOf(SEATS, text("breaker")),
   };
   if (!text("mid_rack")) return start;
   const where = discipline.hand;
   return {
     ...start,
-    player: text("player") as "A",
+    player: oneOf(SEATS, text("player")),
     run: number("run"),
     fouls: { A: number("fouls_a"), B: number("fouls_b") },
     layout: {
       state: {
         ball_in_hand: text("in_hand") ? where : false,
         push_out_allowed: Boolean(text("push_out")),
-        group: (text("group") || null) as "solids" | null,
+        group: oneOf(discipline.groups, text("group")) ?? null,
         on: text("on") || null,
         points: { A: number("points_a"), B: number("points_b") },
       },

@@ -1,6 +1,7 @@
 /** What the numbers assume, beside them and changeable: both hands, the cueing arm, the school, how far they look. */
 import type { Choices } from "../../../api/types";
 import type { HandName } from "../../../api/types";
+import { Choice } from "../../../parts/Chips";
 import { HANDS, useAssumed } from "./state";
 
 const NUMBERS = (hand: Choices["hands"][number]) =>
@@ -41,18 +42,14 @@ export function Assumptions({
         />
         <span className="opacity-75">cues with</span>
         <span className="flex flex-wrap items-center gap-x-2">
-          <select
-            aria-label="Cueing arm"
-            className="select select-xs w-auto"
+          <Choice
+            label="Cueing arm"
             value={assumed.handed}
-            onChange={(event) => {
-              useAssumed.setState({ handed: event.target.value as "right" });
+            options={["right", "left", "both"]}
+            onChange={(handed) => {
+              useAssumed.setState({ handed });
             }}
-          >
-            {["right", "left", "both"].map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </select>
+          />
           <span className="opacity-75">
             table {table}; looks ahead: {answer?.body.options?.horizon ?? "…"}
           </span>
@@ -98,7 +95,8 @@ function HandChoice({
           className="select select-xs w-auto"
           value={value}
           onChange={(event) => {
-            onChange(event.target.value as HandName);
+            const hand = HANDS.find((one) => one === event.target.value);
+            if (hand) onChange(hand);
           }}
         >
           {HANDS.map((hand) => (

@@ -1,5 +1,5 @@
 /** The coach's own estimate and verdict, kept with the shot beside the computed numbers of that moment. */
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 import type { Option, ShotDocument } from "../../../api/types";
 import { worthOf } from "./useChoicesOf";
@@ -82,10 +82,11 @@ function Percent({
   onKeep: (share: number | null) => void;
 }) {
   const shown = value == null ? "" : String(Math.round(100 * value));
-  const [text, setText] = useState(shown);
-  useEffect(() => {
-    setText(shown);
-  }, [shown]);
+  const [typed, setTyped] = useState({ over: shown, text: shown });
+  const text = typed.over === shown ? typed.text : shown; // what is kept now stands over what was typed before
+  const setText = (next: string) => {
+    setTyped({ over: shown, text: next });
+  };
   const done = () => {
     if (text === shown) return;
     const number = Number(text);

@@ -1,8 +1,8 @@
 /** What is done with a recording's pictures and with the shots found in it. */
 import { withEdge, withoutEdge } from "../marking";
-import type { FoundShot, Marks, Places } from "../../../api/types";
+import type { FoundShot, Marks, Place, Places } from "../../../api/types";
 import { rounded } from "../../../table/snap";
-import type { Writing } from "../actions";
+import type { Writing } from "../changes";
 import { say, useBench, type Moment } from "../state";
 import type { Workbench } from "../useWorkbench";
 import { doubtsOf, placesOf } from "./document";
@@ -79,9 +79,9 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
         .then(({ balls, racked }) => {
           const unsure = doubtsOf(balls);
           setLayout(
-            Object.fromEntries(
+            Object.fromEntries<Place>(
               Object.entries(placesOf(balls)).map(([ball, at]) => [ball, rounded(at)]),
-            ) as Places,
+            ),
             Object.fromEntries(balls.map((one) => [one.ball, one.sigma])),
           );
           useBench.setState({ doubts: unsure });

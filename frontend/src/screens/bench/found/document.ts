@@ -1,9 +1,9 @@
 /** Found shots as entries of the log. */
-import type { Change, FoundShot, Game, Place, Places, SeenBall, ShotDocument } from "../../../api/types";
+import type { Change, FoundShot, Game, Places, SeenBall, ShotDocument } from "../../../api/types";
 import { newShot, shotChange } from "../changes";
 
 export const placesOf = (balls: SeenBall[]): Places =>
-  Object.fromEntries(balls.map((one) => [one.ball, one.place as Place]));
+  Object.fromEntries(balls.map((one) => [one.ball, one.place]));
 
 export const doubtsOf = (balls: SeenBall[]): string[] =>
   balls.filter((one) => one.doubtful).map((one) => one.ball);
@@ -27,7 +27,7 @@ export function documentOf(shot: FoundShot, recording: number, opening: boolean)
     layout_after: layout(shot.after),
     ...(objects.length ? { potted: objects.map((ball) => ({ ball })) } : {}),
     ...(fell.includes("cue") ? { scratch: true } : {}),
-  } as ShotDocument;
+  };
 }
 
 /** The changes that log these shots, in order; a new rack begins where balls were racked anew. */
