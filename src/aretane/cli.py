@@ -457,8 +457,7 @@ def _house(*, new: bool) -> Iterator[tuple[House, Scope]]:
 
     settings = Settings.from_environment()
     with opened_store(settings) as database:
-        with database.transaction() as db:
-            scope = coach(db) if new else first_scope(db)
+        scope = database.write(coach if new else first_scope)
         if scope is None:
             raise InputError("match", "there is none: this store is empty")
         yield House.opened(settings, database), scope

@@ -43,8 +43,7 @@ def opened_store(settings: Settings) -> Iterator[Database]:
             own = PrivateServer(settings.database)
             database = Database(own.ensure(), own.ensure)
         migrate(database.address)
-        with database.transaction() as db:
-            shot_figures.rebuild_outdated(db)
+        database.write(shot_figures.rebuild_outdated)
         yield database
     except pymysql.err.MySQLError as problem:
         raise CannotStart(f"the database refuses: {problem.args[-1]}") from problem

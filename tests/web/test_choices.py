@@ -7,7 +7,7 @@ import time
 import pytest
 
 from aretane.demo.load import game_of
-from aretane.web.choice_schemas import ChoicesAnswer
+from aretane.web.choices.schemas import ChoicesAnswer
 
 BODY = {
     "discipline": "nine-ball",

@@ -4431,10 +4431,7 @@ export interface components {
              * @default null
              */
             pocket?: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
-            /**
-             * Sigma
-             * @default {}
-             */
+            /** Sigma */
             sigma?: {
                 [key: string]: number;
             };

@@ -16,6 +16,7 @@ from aretane.desk.work.kinds import READING
 from aretane.desk.work.reading import wanted_from
 from aretane.jobs.pool import WorkerDied
 from aretane.store import games, jobs, readings
+from aretane.store.database import Db
 from aretane.store.jobs import RUNNING, STOPPED, Job
 from aretane.store.readings import Reading
 from aretane.store.scope import Scope
@@ -88,27 +89,33 @@ def begin(
     with house.database.transaction() as db:
         header = games.load(db, scope, game_id).header.document
         known = readings.find(db, scope, reading_id)
-        if known is None:
-            data, path = _wanted(house, scope, header, recording, marked_at)
-            if end is not None and end <= begin:
-                raise InputError("end", "must be after the beginning")
-            _check_marks(data, path)
-            readings.begin(
-                db, scope, game_id, reading_id, data | {"from": begin, "to": end, "recording": recording}
-            )
+    if known is None:
+        data, path = _wanted(house, scope, header, recording, marked_at)
+        if end is not None and end <= begin:
+            raise InputError("end", "must be after the beginning")
+        _check_marks(data, path)
+        wanted = data | {"from": begin, "to": end, "recording": recording}
+
+        def write(db: Db) -> None:
+            readings.begin(db, scope, game_id, reading_id, wanted)
             house.jobs.ask(db, scope, READING, reading_id)
-    house.jobs.wake()
+
+        house.database.write(write)
+        house.jobs.wake()
     return of_game(house, scope, game_id)
 
 
 def stop(house: House, scope: Scope, game_id: str) -> Data:
     """Stop reading; what was found stays."""
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> None:
         games.load(db, scope, game_id)
         reading = readings.of_game(db, scope, game_id)
         if reading is None:
             raise Refused("nothing is being read")
         jobs.stop(db, scope, READING, reading.id)
+
+    house.database.write(write)
     return of_game(house, scope, game_id)
 
 
@@ -121,7 +128,8 @@ def correct(house: House, scope: Scope, game_id: str, correction: Data) -> Data:
         correction = {**correction, "id": f"by-hand-{uuid.uuid4().hex[:8]}"}
     if correction["do"] == "split":  # before anything is locked: a picture takes its time
         correction = {**correction, "layout": _between(house, scope, game_id, float(correction["at"]))}
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> None:
         discipline = games.load(db, scope, game_id).header.document["discipline"]
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None:
@@ -130,17 +138,22 @@ def correct(house: House, scope: Scope, game_id: str, correction: Data) -> Data:
             raise InputError("ball", "this game has no such ball")
         corrected([shot_from_data(one) for one in reading.found], [*reading.corrections, correction])
         readings.correct(db, scope, reading.id, [*reading.corrections, correction])
+
+    house.database.write(write)
     return of_game(house, scope, game_id)
 
 
 def take_back_correction(house: House, scope: Scope, game_id: str) -> Data:
     """Take the newest correction back."""
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> None:
         games.load(db, scope, game_id)
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None or not reading.corrections:
             raise Refused("there is no correction to take back")
         readings.correct(db, scope, reading.id, reading.corrections[:-1])
+
+    house.database.write(write)
     return of_game(house, scope, game_id)
 
 

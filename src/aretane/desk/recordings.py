@@ -58,10 +58,13 @@ def finish(house: House, scope: Scope, upload: str, name: str, seen_by: str) -> 
         house.files.keep(path, sha256)
     finally:
         house.files.give_up(scope, upload)
-    with house.database.transaction() as db:
+
+    def write(db: Db) -> None:
         recordings.add(db, scope, sha256, name, size, found.as_data(), times)
         if seen_by:
             recordings.note_viewers(db, scope, sha256, seen_by)
+
+    house.database.write(write)
     return found_as_data(house, scope, sha256)
 
 

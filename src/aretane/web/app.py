@@ -21,9 +21,16 @@ from aretane.settings import Settings
 from aretane.store.club import coach
 from aretane.store.database import Database, Db
 from aretane.store.scope import Scope
-from aretane.web import choices, errors, figures, games, lab, readings, recordings, security, table
+from aretane.web import errors, security
+from aretane.web.choices.routes import blueprint as choices
 from aretane.web.context import Context, asking, context, house
+from aretane.web.figures.routes import blueprint as figures
+from aretane.web.games.routes import blueprint as games
+from aretane.web.lab.routes import blueprint as lab
+from aretane.web.readings.routes import blueprint as readings
+from aretane.web.recordings.routes import blueprint as recordings
 from aretane.web.schemas import Health, SessionAnswer
+from aretane.web.table.routes import blueprint as table
 
 front = APIBlueprint("front", __name__, tag="around")
 
@@ -51,8 +58,8 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
     app.extensions["aretane"] = Context(settings, House.opened(settings, database), who)
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for module in (games, table, recordings, readings, figures, lab, choices):
-        app.register_blueprint(module.blueprint)
+    for noun in (games, table, recordings, readings, figures, lab, choices):
+        app.register_blueprint(noun)
     app.register_blueprint(front)
     app.after_request(_log)
     return app

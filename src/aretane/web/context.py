@@ -36,5 +36,4 @@ def house() -> House:
 
 def asking() -> Scope:
     """For whom this request asks."""
-    with house().database.transaction() as db:
-        return context().who(db)
+    return house().database.write(context().who)

@@ -9,7 +9,7 @@ from apiflask import APIBlueprint
 from aretane.desk import figures
 from aretane.store.shot_figures import Filter
 from aretane.web.context import asking, house
-from aretane.web.schemas import FiguresAnswer, FiguresQuery, PlayerList
+from aretane.web.figures.schemas import FiguresAnswer, FiguresQuery, PlayerList
 
 blueprint = APIBlueprint("figures", __name__, url_prefix="/api", tag="figures")
 

@@ -10,8 +10,8 @@ from aretane.core.table import table_from
 from aretane.desk import camera as cameras
 from aretane.desk import tables
 from aretane.desk.layouts import asked_layout
-from aretane.web.game_schemas import DisciplineList
-from aretane.web.schemas import CameraAnswer, CameraRequest, ReadAnswer, ReadRequest
+from aretane.web.games.schemas import DisciplineList
+from aretane.web.table.schemas import CameraAnswer, CameraRequest, ReadAnswer, ReadRequest
 
 blueprint = APIBlueprint("table", __name__, url_prefix="/api", tag="table")
 

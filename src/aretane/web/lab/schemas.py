@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict, Field
 
 from aretane.core.statistics.rates import Rate
-from aretane.web.game_schemas import TableAnswer
+from aretane.web.games.schemas import TableAnswer
 from aretane.web.schemas import Answer, Place
 
 MOST_SAMPLES = 5000

@@ -8,7 +8,7 @@ from apiflask import APIBlueprint
 
 from aretane.desk import readings
 from aretane.web.context import asking, house
-from aretane.web.reading_schemas import (
+from aretane.web.readings.schemas import (
     CorrectionRequest,
     OutlineAnswer,
     OutlineRequest,

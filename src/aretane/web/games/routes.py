@@ -14,7 +14,7 @@ from aretane.formats.schema import LARGEST_FILE
 from aretane.store.changes import Operation
 from aretane.store.games import Fact
 from aretane.web.context import asking, house
-from aretane.web.game_schemas import (
+from aretane.web.games.schemas import (
     Change,
     DrawingQuery,
     GameAnswer,

@@ -10,7 +10,7 @@ from aretane.desk import choices, hands
 from aretane.desk.choices import AtShot, Question
 from aretane.desk.work.choices import Drawn
 from aretane.formats.stroke import stroke_from
-from aretane.web.choice_schemas import (
+from aretane.web.choices.schemas import (
     ChoicesAnswer,
     ChoicesRequest,
     DisagreementList,

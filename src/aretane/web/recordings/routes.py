@@ -11,7 +11,7 @@ from flask import Response, abort, request, send_file
 from aretane.desk import recordings
 from aretane.store.files import CHUNK_LIMIT
 from aretane.web.context import asking, house
-from aretane.web.schemas import (
+from aretane.web.recordings.schemas import (
     FinishRequest,
     RecordingAnswer,
     RecordingList,

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from aretane.core.statistics.rates import Rate
-from aretane.web.lab_schemas import HandNumbers, StrokeRequest
+from aretane.web.lab.schemas import HandNumbers, StrokeRequest
 from aretane.web.schemas import Answer, Id, Place, PocketName
 
 

@@ -10,7 +10,7 @@ from aretane.core.skill.hand import hand_from
 from aretane.desk import lab
 from aretane.desk.layouts import asked_layout
 from aretane.formats.stroke import stroke_from
-from aretane.web.lab_schemas import LabAnswer, SimulateAnswer, SimulateRequest
+from aretane.web.lab.schemas import LabAnswer, SimulateAnswer, SimulateRequest
 
 blueprint = APIBlueprint("lab", __name__, url_prefix="/api", tag="lab")
 

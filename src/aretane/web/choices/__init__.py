@@ -1,0 +1,1 @@
+"""Choices, hands, and what was felt: the routes, and what they take and answer."""

@@ -1,0 +1,1 @@
+"""Percentages: the routes, and what they take and answer."""

@@ -1,0 +1,1 @@
+"""Matches: the routes, and what they take and answer."""

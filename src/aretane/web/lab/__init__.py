@@ -1,0 +1,1 @@
+"""The shot lab: the routes, and what they take and answer."""

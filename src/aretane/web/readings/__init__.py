@@ -1,0 +1,1 @@
+"""Readings of recordings: the routes, and what they take and answer."""

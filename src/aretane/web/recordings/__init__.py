@@ -1,0 +1,1 @@
+"""Recordings: the routes, and what they take and answer."""

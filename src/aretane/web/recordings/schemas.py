@@ -1,0 +1,57 @@
+"""Recordings and their uploads."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import Field
+
+from aretane.web.schemas import Answer
+
+
+class UploadRequest(Answer):
+    size: int
+    name: str = Field(max_length=300)
+
+
+class UploadAnswer(Answer):
+    upload: str
+    chunk: int
+
+
+class UploadProgress(Answer):
+    arrived: int
+
+
+class RecordingAnswer(Answer):
+    """`converted` is how much of a recording that browsers cannot play is converted, null when there is nothing to
+    do; `problem` why it cannot be."""
+
+    sha256: str
+    name: str
+    bytes: int
+    added_at: datetime
+    seen_by: str
+    container: str
+    codec: str
+    width: int
+    height: int
+    rotation: int
+    pixel_aspect: float
+    duration: float
+    frames: int
+    frame_rate: float
+    start: float
+    sparse: float | None
+    plays_in_browser: bool
+    converted: float | None
+    problem: str | None
+
+
+class RecordingList(Answer):
+    recordings: list[RecordingAnswer]
+
+
+class FinishRequest(Answer):
+    name: str = Field(max_length=300)
+    seen_by: str = Field(default="", max_length=500)

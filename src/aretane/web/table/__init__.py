@@ -1,0 +1,1 @@
+"""Tables, disciplines and cameras: the routes, and what they take and answer."""
