@@ -1,6 +1,5 @@
 """Options found and valued: judgements of the trade ("common practice"), arithmetic, convergence."""
 
-import math
 from dataclasses import replace
 
 import numpy as np
@@ -71,11 +70,13 @@ def test_a_stronger_opponent_lowers_every_option():
     assert np.mean(wins[1]) < np.mean(wins[0])
 
 
-def test_the_break_even_is_where_both_are_worth_the_same(hopeless):
-    value = hopeless.options[hopeless.best_attack].value
-    if hopeless.break_even_pot is not None:
-        at_even = attack_value(hopeless.break_even_pot, value.after_pot, value.after_miss)
-        assert at_even == pytest.approx(hopeless.options[hopeless.best_safety].win)
+def test_the_break_even_is_where_both_are_worth_the_same(hopeless, usual, easy):
+    with_one = [found for found in (hopeless, usual, easy) if found.break_even_pot is not None]
+    assert with_one
+    for found in with_one:
+        value = found.options[found.best_attack].value
+        at_even = attack_value(found.break_even_pot, value.after_pot, value.after_miss)
+        assert at_even == pytest.approx(found.options[found.best_safety].win)
     assert break_even(0.8, 0.3, 0.5) == pytest.approx(0.4)
     assert break_even(0.8, 0.3, 0.9) is None
     assert break_even(None, 0.3, 0.5) is None
@@ -188,6 +189,16 @@ def test_schools_reorder_and_none_changes_a_number(easy):
     assert order_for(easy, plain) == list(range(len(easy.options)))
     for school in SCHOOLS:
         assert sorted(order_for(easy, school)) == list(range(len(easy.options)))
-    assert math.isclose(
-        sum(o.win for o in easy.options), sum(easy.options[i].win for i in order_for(easy, SCHOOLS[1]))
+
+
+@pytest.mark.parametrize(("name", "first"), [("by the numbers", 0), ("attack", 1), ("control", 2)])
+def test_each_school_prefers_what_it_says(easy, name, first):
+    """Of three that are nearly as good one wins most, one keeps more of the run-out alive, one leaves no pot."""
+    plain = replace(easy.options[0].value, opponent_next=wilson(50, 100), run=0.2, win=wilson(50, 100))
+    values = (
+        plain,
+        replace(plain, win=wilson(49, 100), run=0.6),
+        replace(plain, win=wilson(49, 100), opponent_next=wilson(0, 100)),
     )
+    found = replace(easy, options=tuple(replace(easy.options[0], value=value) for value in values))
+    assert order_for(found, next(school for school in SCHOOLS if school.name == name))[0] == first

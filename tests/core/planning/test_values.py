@@ -19,13 +19,14 @@ TWO = {"cue": (1.5, 0.5), "b8": (2.0, 0.9), "b9": (1.2, 1.05)}
 
 
 def test_win_values_are_what_duels_show():
-    """Both players to the end of the rack, three hundred times: the map's chance to win holds within its sample."""
+    """Both players to the end of the rack, so often that the interval is two points wide: the map alone is off by
+    what docs/method.md says of maps (8 points on average, so 11 here); what is shown is played on."""
     layout = nine_ball(**TWO)
     for mine, theirs in ((PROFESSIONAL, PROFESSIONAL), (CLUB, PROFESSIONAL)):
         view = outlook(layout, mine, theirs)
-        won = Racks(view, layout).wins_of(300, 1, 2)
+        won = Racks(view, layout).wins_of(1200, 1, 2)
         promised = float(view.turn(view.game.state).at(np.array(layout.cue)))
-        assert won.low - 0.06 < promised < won.high + 0.06
+        assert won.p == pytest.approx(promised, abs=0.11)
 
 
 def test_alike_players_share_the_rack_and_the_better_has_more():
