@@ -256,3 +256,32 @@ def test_a_shot_is_logged_through_the_whole_path(app):
     assert logged["racks"][0]["next_up"]["legal_balls"] == ["9"]
     assert "8" not in logged["racks"][0]["next_up"]["before"]["balls"]
     assert logged["score"] == {"A": 1, "B": 3}
+
+
+def test_two_that_begin_one_match_at_once_are_answered_alike(app):
+    """The same request, sent twice before either was answered."""
+    from concurrent.futures import ThreadPoolExecutor
+
+    from tests.conftest import Client
+
+    clients = [Client(app) for _ in range(4)]
+    body = {"id": str(uuid.uuid4()), "document": {"discipline": "nine-ball", "title": "Once"}}
+    with ThreadPoolExecutor(4) as pool:
+        answers = list(pool.map(lambda one: one.post("/games", body), clients))
+    assert {answer.status_code for answer in answers} == {200}
+    assert len({answer.text for answer in answers}) == 1
+    history = clients[0].get(f"/games/{body['id']}/history").json["entries"]
+    assert len(history) == 1
+
+
+def test_an_operation_of_another_match_is_refused(client):
+    first, second = client.new_match(), client.new_match()
+    operation = {"id": str(uuid.uuid4()), "client": str(uuid.uuid4()), "seen": 0, "label": "a rack"}
+    rack = rack_change(first)
+    assert client.post(f"/games/{first['id']}/operations", {**operation, "changes": [rack]}).status_code == 200
+    again = client.post(f"/games/{first['id']}/operations", {**operation, "changes": [rack]})
+    assert again.status_code == 200, "sent twice, done once"
+    other = client.post(f"/games/{second['id']}/operations", {**operation, "changes": [rack_change(second)]})
+    assert other.status_code == 422
+    assert "another match" in other.json["message"]
+    assert client.get(f"/games/{second['id']}").json["racks"] == []

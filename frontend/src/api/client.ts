@@ -21,6 +21,11 @@ export class Refusal extends Error {
   ) {
     super(field && field !== "file" ? `${field}: ${message}` : message);
   }
+
+  /** Whether sending the same again would be refused again: not so while the server has troubles of its own. */
+  get final(): boolean {
+    return this.status < 500 && ![408, 429].includes(this.status);
+  }
 }
 
 /** Nothing was answered: the server is away, or the network is. */

@@ -1,8 +1,10 @@
 /**
- * Changes on their way to the server. They are written to the browser's own store before they are sent,
- * kept until they are acknowledged, and sent again with the same id: the server does each exactly once.
+ * Changes on their way to the server. They are written to the browser's own store before they are sent, and kept
+ * until they are acknowledged or the coach gives them up; sent again with the same id, each is done exactly once.
+ *
+ * What the server refuses waits, with its reason, and so do later changes of its match; other matches go on.
  */
-import { del, entries, set } from "idb-keyval";
+import { createStore, del, promisifyRequest, set } from "idb-keyval";
 import { create } from "zustand";
 
 import { Refusal, answered, api } from "./client";
@@ -14,6 +16,8 @@ const RETRY = [400, 1000, 2500, 5000];
 export interface Waiting {
   game: string;
   operation: Operation;
+  /** Why the server does not take it. */
+  refused?: string;
 }
 
 export interface Clash {
@@ -26,16 +30,17 @@ interface Outbox {
   waiting: Waiting[];
   away: boolean;
   clash: Clash | null;
-  refused: string | null;
   loaded: boolean;
+  /** The browser's own store does not take them: they are lost when the page is closed. */
+  unkept: boolean;
 }
 
 export const useOutbox = create<Outbox>(() => ({
   waiting: [],
   away: false,
   clash: null,
-  refused: null,
   loaded: false,
+  unkept: false,
 }));
 
 /** This tab, for as long as it lives. */
@@ -44,12 +49,23 @@ export const client = crypto.randomUUID();
 let deliver: (game: Game) => void = () => undefined;
 let sending = false;
 
-/** What earlier visits (or other tabs, whose changes are then sent twice and done once) left behind. */
-async function leftBehind(): Promise<Waiting[]> {
-  const stores = await entries<string, Waiting[]>();
-  const found = stores.filter(([key]) => key.startsWith(STORE));
-  await Promise.all(found.map(([key]) => del(key)));
-  return found.flatMap(([, waiting]) => waiting);
+/**
+ * What earlier visits (or other tabs, whose changes are then sent twice and done once) left behind, taken over by
+ * this tab in one transaction of the browser's store.
+ */
+async function takeOver(): Promise<Waiting[]> {
+  const own = STORE + client;
+  return createStore("keyval-store", "keyval")("readwrite", async (store) => {
+    const keys = (await promisifyRequest(store.getAllKeys())).filter(
+      (key): key is string => typeof key === "string" && key.startsWith(STORE) && key !== own,
+    );
+    const left = await Promise.all(keys.map((key) => promisifyRequest<Waiting[]>(store.get(key))));
+    const all = [...left.flat(), ...useOutbox.getState().waiting];
+    for (const key of keys) store.delete(key);
+    if (all.length) store.put(all, own);
+    await promisifyRequest(store.transaction);
+    return all;
+  });
 }
 
 /** Start with what an earlier visit left behind. `onAnswer` gets the game after each acknowledged change. */
@@ -57,18 +73,33 @@ export async function openOutbox(onAnswer: (game: Game) => void): Promise<void> 
   deliver = onAnswer;
   if (useOutbox.getState().loaded) return;
   useOutbox.setState({ loaded: true });
-  const kept = await leftBehind();
-  keep([...kept, ...useOutbox.getState().waiting]);
+  try {
+    useOutbox.setState({ waiting: await takeOver() });
+  } catch {
+    useOutbox.setState({ unkept: true });
+  }
   void flush();
 }
 
-/** Put a change on its way. */
+/** Put a change on its way. One of what the server has refused before mends that, in its place in the queue. */
 export function post(game: string, seen: number, label: string, changes: Change[]): void {
-  const operation: Operation = { id: crypto.randomUUID(), client, seen, label, changes };
-  keep([...useOutbox.getState().waiting, { game, operation }]);
-  useOutbox.setState({ refused: null });
+  const { waiting } = useOutbox.getState();
+  const mended = waiting.find((one) => one.game === game && one.refused && touches(one.operation, changes));
+  if (mended) {
+    const operation = { ...mended.operation, id: crypto.randomUUID(), seen, label };
+    const others = mended.operation.changes.filter((old) => !changes.some((one) => sameFact(one, old)));
+    replace(mended, { game, operation: { ...operation, changes: [...others, ...changes] } });
+  } else {
+    const operation: Operation = { id: crypto.randomUUID(), client, seen, label, changes };
+    keep([...waiting, { game, operation }]);
+  }
   void flush();
 }
+
+const sameFact = (one: Change, other: Change) => one.kind === other.kind && one.id === other.id;
+
+const touches = (operation: Operation, changes: Change[]) =>
+  operation.changes.some((old) => changes.some((one) => sameFact(one, old)));
 
 /** Give up the change that clashed, or send it over the other's on purpose. */
 export function settle(mine: boolean, seen: number): void {
@@ -81,13 +112,32 @@ export function settle(mine: boolean, seen: number): void {
   void flush();
 }
 
-export function dismissRefusal(): void {
-  useOutbox.setState({ refused: null });
+/** Send what was refused once more. */
+export function tryAgain(one: Waiting): void {
+  replace(one, { game: one.game, operation: one.operation });
+  void flush();
+}
+
+/** The coach says that it is not wanted any more. */
+export function giveUp(one: Waiting): void {
+  keep(useOutbox.getState().waiting.filter((other) => other.operation.id !== one.operation.id));
+  void flush();
+}
+
+function replace(one: Waiting, next: Waiting): void {
+  keep(useOutbox.getState().waiting.map((other) => (other.operation.id === one.operation.id ? next : other)));
 }
 
 function keep(waiting: Waiting[]): void {
   useOutbox.setState({ waiting });
-  void (waiting.length ? set(STORE + client, waiting) : del(STORE + client));
+  (waiting.length ? set(STORE + client, waiting) : del(STORE + client)).then(
+    () => {
+      useOutbox.setState({ unkept: false });
+    },
+    () => {
+      useOutbox.setState({ unkept: true });
+    },
+  );
 }
 
 async function flush(): Promise<void> {
@@ -101,7 +151,7 @@ async function flush(): Promise<void> {
         failures = 0;
         useOutbox.setState({ away: false });
       } catch (problem) {
-        if (problem instanceof Refusal && problem.status !== 503) {
+        if (problem instanceof Refusal && problem.final) {
           refuse(first, problem);
           continue;
         }
@@ -114,9 +164,12 @@ async function flush(): Promise<void> {
   }
 }
 
+/** The first change of a match in which nothing was refused. */
 function next(): Waiting | undefined {
   const { waiting, clash } = useOutbox.getState();
-  return clash ? undefined : waiting[0];
+  const held = new Set(waiting.filter((one) => one.refused).map((one) => one.game));
+  if (clash) held.add(clash.game);
+  return waiting.find((one) => !held.has(one.game));
 }
 
 async function sendOne(one: Waiting): Promise<void> {
@@ -127,10 +180,7 @@ async function sendOne(one: Waiting): Promise<void> {
 }
 
 function refuse(one: Waiting, problem: Refusal): void {
-  if (problem.status === 409 && problem.theirs) {
+  if (problem.status === 409 && problem.theirs)
     useOutbox.setState({ clash: { game: one.game, operation: one.operation, theirs: problem.theirs } });
-    return;
-  }
-  keep(useOutbox.getState().waiting.filter((other) => other.operation.id !== one.operation.id));
-  useOutbox.setState({ refused: `${one.operation.label} was not written: ${problem.message}` });
+  else replace(one, { ...one, refused: problem.message });
 }

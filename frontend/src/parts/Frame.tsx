@@ -1,11 +1,13 @@
 /** What surrounds every page: name, places to go, light, and how the server is doing. */
 import { Moon, Sun } from "lucide-react";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 
-import { dismissRefusal, useOutbox } from "../api/outbox";
+import { giveUp, tryAgain, useOutbox, type Waiting } from "../api/outbox";
 import { useSession } from "../api/queries";
 import { useSettings } from "../settings";
+import { Chip } from "./Chips";
+import { Dialog } from "./Dialog";
 
 const PLACES = [
   { to: "/", words: "Matches" },
@@ -62,18 +64,37 @@ export function Frame() {
 }
 
 function SendingState() {
-  const { waiting, away, refused } = useOutbox();
-  if (refused)
+  const { waiting, away, unkept } = useOutbox();
+  const [open, setOpen] = useState(false);
+  const refused = waiting.filter((one) => one.refused);
+  if (refused.length)
     return (
-      <button role="alert" className="max-w-md truncate text-error" title={refused} onClick={dismissRefusal}>
-        {refused} <span className="key">dismiss</span>
-      </button>
+      <>
+        <button
+          role="alert"
+          className="max-w-md truncate text-error"
+          onClick={() => {
+            setOpen(true);
+          }}
+        >
+          {refused.length === 1 ? "One change was" : `${refused.length} changes were`} not written:{" "}
+          {refused[0]?.refused}
+        </button>
+        {open && (
+          <NotWritten
+            onClose={() => {
+              setOpen(false);
+            }}
+          />
+        )}
+      </>
     );
-  if (away)
+  if (away || unkept)
     return (
       <span role="status" className="text-warning">
-        Aretane does not answer; {waiting.length} {waiting.length === 1 ? "change is" : "changes are"} kept
-        here
+        {away ? "Aretane does not answer; " : ""}
+        {waiting.length} {waiting.length === 1 ? "change is" : "changes are"}{" "}
+        {unkept ? "kept by this page alone: do not close it" : "kept here"}
       </span>
     );
   return (
@@ -81,4 +102,51 @@ function SendingState() {
       {waiting.length ? "writing" : "all written"}
     </span>
   );
+}
+
+/** What the server does not take: why, and what can be done about it. */
+function NotWritten({ onClose }: { onClose: () => void }) {
+  const { waiting } = useOutbox();
+  const refused = waiting.filter((one) => one.refused);
+  return (
+    <Dialog title="Not written" onClose={onClose}>
+      <p className="mb-3">
+        These changes are kept here, and so are later ones of the same match. Correct the entry on its bench:
+        that mends the change and sends it. Or:
+      </p>
+      <ul className="divide-y divide-base-300 border-y border-base-300">
+        {refused.map((one) => (
+          <li key={one.operation.id} className="py-2">
+            <NavLink to={placeOf(one)} className="underline" onClick={onClose}>
+              {one.operation.label}
+            </NavLink>
+            <p className="text-error">{one.refused}</p>
+            <div className="mt-1 flex gap-2">
+              <Chip
+                onClick={() => {
+                  tryAgain(one);
+                }}
+              >
+                try again
+              </Chip>
+              <Chip
+                onClick={() => {
+                  if (confirm(`Give up "${one.operation.label}"? It is lost then.`)) giveUp(one);
+                }}
+              >
+                give up
+              </Chip>
+            </div>
+          </li>
+        ))}
+      </ul>
+      {refused.length === 0 && <p>All is written, or on its way.</p>}
+    </Dialog>
+  );
+}
+
+/** Where the entry of a change stands. */
+function placeOf({ game, operation }: Waiting): string {
+  const shot = operation.changes.find((one) => one.kind === "shot");
+  return shot ? `/match/${game}?shot=${shot.id}` : `/match/${game}`;
 }

@@ -3,7 +3,8 @@
     Problem                    said to the person in `str()`, in his words
     ├── InputError             a value from outside that cannot be used; names its field
     │   ├── ImpossibleShot     a shot that cannot have happened as recorded
-    │   └── ImpossibleMatch    all of these in a match
+    │   ├── ImpossibleMatch    all of these in a match
+    │   └── Taken              an id of something new that is there already
     ├── NotFound               no such thing in this club
     ├── Conflict               somebody else changed the same thing
     ├── Refused                what is asked cannot be done as things stand
@@ -57,6 +58,13 @@ class ImpossibleMatch(InputError):
         more = f", and {len(places) - 1} more" if len(places) > 1 else ""
         super().__init__(places[0].field, places[0].message + more)
         self.places = list(places)
+
+
+class Taken(InputError):
+    """The id of something new is there already, perhaps by the same request that was sent twice."""
+
+    def __init__(self) -> None:
+        super().__init__("id", "is taken; make another")
 
 
 class NotFound(Problem, LookupError):

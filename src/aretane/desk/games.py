@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from aretane.core.errors import InputError, NotFound
+from aretane.core.errors import InputError, NotFound, Taken
 from aretane.core.review.replay import carry_forward
 from aretane.core.review.shot_figures import shot_figures
 from aretane.core.rules.disciplines import rules_of
@@ -41,7 +41,14 @@ def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
             store_match(db, scope, game_id, match, "new match")
         return house.recent.find(db, scope, game_id)
 
-    return house.recent.keep(house.database.write(write))
+    try:
+        found = house.database.write(write)
+    except Taken as taken:
+        try:  # perhaps by the same request, sent twice at once
+            found = house.database.write(lambda db: house.recent.find(db, scope, game_id))
+        except NotFound:
+            raise taken from None
+    return house.recent.keep(found)
 
 
 def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Data:
@@ -95,7 +102,7 @@ def change(house: House, scope: Scope, game_id: str, operation: Operation, chang
 
     def write(db: Db) -> Replayed:
         known = house.recent.find(db, scope, game_id, lock=True)
-        if already_done(db, scope, operation.id) is not None:
+        if already_done(db, scope, game_id, operation.id):
             return known
         wanted = games.merged(db, scope, known.match, operation, changes)
         _check(known.match, wanted)
@@ -113,7 +120,7 @@ def reverse(house: House, scope: Scope, game_id: str, operation: Operation, dire
     """Undo the author's newest change of a match, its deletion too, or redo the newest that was undone."""
 
     def write(db: Db) -> Replayed:
-        done = already_done(db, scope, operation.id) is not None
+        done = already_done(db, scope, game_id, operation.id)
         if not done:
             games.reverse(db, scope, game_id, operation, direction)
         found = house.recent.find(db, scope, game_id)

@@ -111,14 +111,16 @@ def merged(stored: Row | None, sent: Row | None, others: Sequence[Part], key: st
     return found
 
 
-def already_done(db: Db, scope: Scope, operation_id: str) -> int | None:
-    """The entry that this operation made when it was sent before."""
+def already_done(db: Db, scope: Scope, home: str, operation_id: str) -> bool:
+    """Whether this operation was sent before, and done. Raises `Refused` if that was elsewhere."""
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT id FROM change_entry WHERE club_id = %s AND operation = %s", (scope.club_id, operation_id)
+            "SELECT home FROM change_entry WHERE club_id = %s AND operation = %s", (scope.club_id, operation_id)
         )
         row = cursor.fetchone()
-    return int(row["id"]) if row else None
+    if row is not None and row["home"] != home:
+        raise Refused("a change of another match was sent with this id before; make another")
+    return row is not None
 
 
 def others_since(db: Db, scope: Scope, home: str, operation: Operation) -> dict[str, list[Part]]:

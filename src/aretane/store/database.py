@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeAlias, TypeVar
@@ -27,6 +27,7 @@ CONNECTION_REFUSED = 2003
 FULL = (1021, 1114, 1041)  # the disk, a table or the memory is full
 AGAIN = (1205, 1213, 1047)  # waited too long for a lock; deadlock; a node that is not ready
 TRIES, PAUSE = 6, 0.01  # seconds before the second try
+OWN = (pymysql.err.OperationalError, pymysql.err.InternalError, pymysql.err.InterfaceError)  # no fault of a query's
 LOST = (2006, 2013, 2055)  # the server went away between or within statements
 
 
@@ -60,6 +61,10 @@ class Address:
     def url(self) -> str:
         user, password = quote(self.user, safe=""), quote(self.password, safe="")
         return f"mysql://{user}:{password}@{self.host}:{self.port}/{self.name}"
+
+
+class Busy(Unavailable):
+    """Two writers stood in each other's way; nothing was written, and the same may be tried again."""
 
 
 class Database:
@@ -117,17 +122,17 @@ class Database:
             try:
                 with self.transaction() as db:
                     return work(db)
-            except pymysql.err.MySQLError as problem:
-                if not problem.args or problem.args[0] not in AGAIN:
+            except Busy:
+                if attempt + 1 == TRIES:
                     raise
                 time.sleep(random.uniform(0.5, 1.0) * PAUSE * 2**attempt)
-        raise Unavailable("others are writing the same; try again")
+        raise AssertionError
 
     @contextmanager
     def transaction(self) -> Iterator[Db]:
         """One transaction: committed at the end, rolled back by any exception.
 
-        Raises `Unavailable` when the server cannot be reached or went away.
+        Raises `Unavailable` when the server cannot be reached, went away, or has a trouble of its own.
         """
         try:
             connection = self._begin()
@@ -139,9 +144,15 @@ class Database:
         except pymysql.err.MySQLError as problem:
             if _unreachable(problem):
                 raise Unavailable("the database went away; nothing was written") from problem
-            if problem.args and problem.args[0] in FULL:
+            with suppress(pymysql.err.MySQLError):
+                connection.rollback()
+            code = problem.args[0] if problem.args else None
+            if code in AGAIN:
+                raise Busy("others are writing the same; try again") from problem
+            if code in FULL:
                 raise Unavailable("the disk is full; nothing was written") from problem
-            connection.rollback()
+            if isinstance(problem, OWN):
+                raise Unavailable("the database has a trouble of its own; nothing was written") from problem
             raise
         except BaseException:
             connection.rollback()

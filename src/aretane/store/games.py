@@ -13,7 +13,7 @@ from typing import Any
 import orjson
 from pymysql.err import IntegrityError
 
-from aretane.core.errors import Conflict, InputError, NotFound, Refused
+from aretane.core.errors import Conflict, NotFound, Refused, Taken
 from aretane.store import changes
 from aretane.store.changes import Operation, Part, Row, part_of
 from aretane.store.database import Db
@@ -89,7 +89,7 @@ def create(db: Db, scope: Scope, game_id: str) -> None:
                 (game_id, scope.club_id, scope.author_id, _now()),
             )
         except IntegrityError:
-            raise InputError("id", "is taken; make another") from None
+            raise Taken() from None
 
 
 def is_known(db: Db, scope: Scope, game_id: str) -> bool:

@@ -6,7 +6,7 @@ import logging
 from typing import Any
 
 from apiflask import APIFlask, HTTPError
-from flask import jsonify, request
+from flask import Response, jsonify, request
 from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
@@ -15,12 +15,14 @@ from aretane.core.errors import Conflict, ImpossibleMatch, InputError, NotFound,
 
 log = logging.getLogger("aretane.web")
 
+RETRY_AFTER = 2  # seconds
+
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><title>Aretane</title>
 <style>body{{font:16px/1.6 system-ui;max-width:34rem;margin:20vh auto;padding:0 1rem}}</style>
 <h1>{title}</h1><p>{message}</p><p><a href="/">Back to the matches</a></p></html>"""
 
 
-def _answer(status: int, message: str, field: str | None = None, **more: Any) -> ResponseReturnValue:
+def _answer(status: int, message: str, field: str | None = None, **more: Any) -> tuple[Response | str, int]:
     if request.path.startswith("/api/"):
         return jsonify({"message": message, "field": field, **more}), status
     return _PAGE.format(title="This did not work", message=message), status
@@ -50,7 +52,8 @@ def register(app: APIFlask) -> None:
 
     @app.errorhandler(Unavailable)
     def unavailable(problem: Unavailable) -> ResponseReturnValue:
-        return _answer(503, str(problem))
+        answer, status = _answer(503, str(problem))
+        return answer, status, {"Retry-After": str(RETRY_AFTER)}
 
     @app.errorhandler(CSRFError)
     def stale_page(_: CSRFError) -> ResponseReturnValue:
