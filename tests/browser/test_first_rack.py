@@ -170,7 +170,9 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
         row(page).get_by_role("link", name="Export").click()
     exported = download.value.path()
     row(page).get_by_role("button", name="Delete").click()
-    page.get_by_role("button", name="Have it back").click()
+    page.locator("details", has_text="Deleted in the last").evaluate("one => { one.open = true; }")
+    deleted = page.get_by_role("listitem").filter(has_text="Wednesday practice")
+    deleted.get_by_role("button", name="Have it back").click()
     row(page).get_by_role("button", name="Delete").click()
     expect(page.get_by_role("link", name="Wednesday practice")).to_have_count(0)
     page.locator('section[aria-label="Matches"] input[type="file"]').set_input_files(

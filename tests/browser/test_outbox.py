@@ -47,7 +47,7 @@ def two(client: Client):
 
 
 @pytest.fixture
-def server(page):
+def gate(page):
     return Server(page)
 
 
@@ -65,9 +65,9 @@ def stored_note(client, game, shot: int = 0):
     return client.get(f"/games/{game['id']}").json["racks"][0]["shots"][shot]["document"].get("note")
 
 
-def test_a_refused_entry_waits_and_editing_it_mends_it(page: Page, client, two, server):
+def test_a_refused_entry_waits_and_editing_it_mends_it(page: Page, client, two, gate):
     first, second = two
-    server.answer, server.refuses = (422, "this cannot have happened"), first["id"]
+    gate.answer, gate.refuses = (422, "this cannot have happened"), first["id"]
     opened(page, first)
     noted(page, "one")
     expect(page.get_by_role("alert")).to_contain_text("One change was not written: this cannot have happened")
@@ -77,7 +77,7 @@ def test_a_refused_entry_waits_and_editing_it_mends_it(page: Page, client, two, 
     page.wait_for_timeout(300)
     assert stored_note(client, second) == "other match", "other matches go on"
     assert stored_note(client, first) is None
-    server.answer = None
+    gate.answer = None
     opened(page, first)
     expect(page.get_by_label("Note")).to_have_value("one")
     noted(page, "one, mended")
@@ -85,17 +85,17 @@ def test_a_refused_entry_waits_and_editing_it_mends_it(page: Page, client, two, 
     assert stored_note(client, first) == "one, mended"
 
 
-def test_later_changes_of_the_match_wait_behind_it_and_come_in_order(page: Page, client, two, server):
+def test_later_changes_of_the_match_wait_behind_it_and_come_in_order(page: Page, client, two, gate):
     game = two[0]
-    server.answer = (400, "no")
+    gate.answer = (400, "no")
     opened(page, game)
     noted(page, "first")
     expect(page.get_by_role("alert")).to_be_visible()
     opened(page, game, 1)
     noted(page, "second")
     page.wait_for_timeout(300)
-    sent = len(server.asked)
-    server.answer = None
+    sent = len(gate.asked)
+    gate.answer = None
     page.get_by_role("alert").click()
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("no")
@@ -104,14 +104,14 @@ def test_later_changes_of_the_match_wait_behind_it_and_come_in_order(page: Page,
     page.get_by_role("dialog").get_by_role("button", name="Close").click()
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert (stored_note(client, game), stored_note(client, game, 1)) == ("first", "second")
-    again, later = server.asked[sent:]
-    assert again["id"] == server.asked[0]["id"], "the same operation: it is done once"
+    again, later = gate.asked[sent:]
+    assert again["id"] == gate.asked[0]["id"], "the same operation: it is done once"
     assert later["changes"][0]["document"]["note"] == "second"
 
 
-def test_only_the_coach_gives_a_change_up(page: Page, client, two, server):
+def test_only_the_coach_gives_a_change_up(page: Page, client, two, gate):
     game = two[0]
-    server.answer = (422, "no")
+    gate.answer = (422, "no")
     opened(page, game)
     noted(page, "not wanted")
     page.get_by_role("alert").click()
@@ -122,20 +122,20 @@ def test_only_the_coach_gives_a_change_up(page: Page, client, two, server):
 
 
 @pytest.mark.parametrize("status", [500, 502, 503, 429])
-def test_troubles_of_the_servers_own_are_tried_again(page: Page, client, two, server, status):
+def test_troubles_of_the_servers_own_are_tried_again(page: Page, client, two, gate, status):
     game = two[0]
-    server.answer = (status, "trouble")
+    gate.answer = (status, "trouble")
     opened(page, game)
     noted(page, "kept")
     expect(page.get_by_text(re.compile("1 change is kept here"))).to_be_visible()
-    server.answer = None
+    gate.answer = None
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert stored_note(client, game) == "kept"
 
 
-def test_what_a_closed_page_left_is_taken_over_by_the_next(page: Page, client, two, server, chromium):
+def test_what_a_closed_page_left_is_taken_over_by_the_next(page: Page, client, two, gate, chromium):
     game = two[0]
-    server.answer = (422, "no")
+    gate.answer = (422, "no")
     opened(page, game)
     noted(page, "left behind")
     expect(page.get_by_role("alert")).to_be_visible()

@@ -224,4 +224,4 @@ def test_a_change_rewrites_the_figures_of_its_rack_and_of_those_after_it(client,
     assert len(figures["shots"]) == 3
     client.change(more, edited(more, 1, potted=[], first_contact=None))
     after = client.get(f"/figures?game={rack['id']}&session=lesson").json["shots"]
-    assert [shot["result"] for shot in after] == ["played", "foul", "made"]
+    assert [row["figures"]["result"] for row in after] == ["played", "foul", "made"]

@@ -265,7 +265,10 @@ def test_two_that_begin_one_match_at_once_are_answered_alike(app):
     from tests.conftest import Client
 
     clients = [Client(app) for _ in range(4)]
-    body = {"id": str(uuid.uuid4()), "document": {"discipline": "nine-ball", "title": "Once"}}
+    body = {
+        "id": str(uuid.uuid4()),
+        "document": {"format": "aretane-match", "version": 1, "discipline": "nine-ball"},
+    }
     with ThreadPoolExecutor(4) as pool:
         answers = list(pool.map(lambda one: one.post("/games", body), clients))
     assert {answer.status_code for answer in answers} == {200}

@@ -64,30 +64,34 @@ export function Frame() {
 }
 
 function SendingState() {
-  const { waiting, away, unkept } = useOutbox();
   const [open, setOpen] = useState(false);
+  return (
+    <>
+      <HowItIsSent
+        onRefused={() => {
+          setOpen(true);
+        }}
+      />
+      {open && (
+        <NotWritten
+          onClose={() => {
+            setOpen(false);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+function HowItIsSent({ onRefused }: { onRefused: () => void }) {
+  const { waiting, away, unkept } = useOutbox();
   const refused = waiting.filter((one) => one.refused);
   if (refused.length)
     return (
-      <>
-        <button
-          role="alert"
-          className="max-w-md truncate text-error"
-          onClick={() => {
-            setOpen(true);
-          }}
-        >
-          {refused.length === 1 ? "One change was" : `${refused.length} changes were`} not written:{" "}
-          {refused[0]?.refused}
-        </button>
-        {open && (
-          <NotWritten
-            onClose={() => {
-              setOpen(false);
-            }}
-          />
-        )}
-      </>
+      <button role="alert" className="max-w-md truncate text-error" onClick={onRefused}>
+        {refused.length === 1 ? "One change was" : `${refused.length} changes were`} not written:{" "}
+        {refused[0]?.refused}
+      </button>
     );
   if (away || unkept)
     return (
