@@ -10,7 +10,7 @@ from aretane.core.geometry.pocket_window import pocket_window
 from aretane.core.layout import Layout
 from aretane.core.planning.choices.options import options_for, renewed
 from aretane.core.planning.choices.plain import plain_first, plainness, told_apart
-from aretane.core.planning.choices.played import played_on
+from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.play_on import Racks, seeds_of
 from aretane.core.planning.plans.plan import plan_for
 from aretane.core.planning.pots.pots import NARROWEST, all_windows
@@ -128,7 +128,7 @@ def test_played_values_say_so_and_carry_the_maps_error():
     layout = nine_ball(**THREE)
     view = outlook(layout, PROFESSIONAL)
     options = options_for(layout, view.hands, GLANCE, 0, 2).options
-    played = played_on(view, options, 64, 0, 2)
+    played = played_on(view, options, lambda one: racks_from(view, one, 64, 1, 2))
     assert all(one.value.played == 0 for one in options)
     best = max(range(len(options)), key=lambda i: options[i].win)
     assert played[best].value.played == 64

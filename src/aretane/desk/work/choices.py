@@ -17,7 +17,9 @@ import orjson
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.stroke import Stroke
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand, presets_for
+from aretane.core.statistics.rates import Rate, wilson
 from aretane.formats.layout import layout_as_data, layout_from
 from aretane.formats.stroke import stroke_as_data, stroke_from
 from aretane.jobs.kept import Kept
@@ -26,6 +28,10 @@ if TYPE_CHECKING:
     from aretane.core.planning.choices.option import Option, Options
     from aretane.core.planning.choices.options import Task
     from aretane.core.planning.outlook.outlook import Outlook
+    from aretane.core.planning.outlook.stage import Stage
+    from aretane.core.planning.pots.strokes import Effort
+
+    Stages = dict[tuple[str, ...], Stage]
 
 P = ParamSpec("P")
 K = TypeVar("K")
@@ -37,6 +43,7 @@ LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
 ROLLOUTS = 150
+RACKS = 100  # played on in one part
 
 
 @dataclass(frozen=True)
@@ -139,7 +146,7 @@ def steps(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
 
 def options(wanted: Wanted) -> Body:
     """The choices at once, as the `options` command tells them."""
-    outlook, _ = Here().keep(LIMIT, "", make_outlook, wanted, wanted.levels[-1])
+    outlook, _ = _outlook(Here(), wanted, wanted.levels[-1])
     *_, (_, body) = _found(Here(), wanted, wanted.levels[-1], outlook, coarse=False)
     found: Body = body["options"]
     return {name: found[name] for name in found if name != "complete"}
@@ -147,7 +154,7 @@ def options(wanted: Wanted) -> Body:
 
 def plan(wanted: Wanted) -> Body:
     """The plan at once, as the `plan` command tells it."""
-    outlook, _ = make_outlook(wanted, wanted.levels[-1])
+    outlook, _ = make_outlook(wanted, wanted.levels[-1], {})
     return planned(outlook, wanted, wanted.levels[-1])["plan"]  # type: ignore[no-any-return]
 
 
@@ -156,7 +163,7 @@ def _choices(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
     share = 1.0 / len(wanted.levels)
     for number, level in enumerate(wanted.levels):
         base = number * share
-        outlook, told = do.keep(LIMIT, level, make_outlook, wanted, level)
+        outlook, told = _outlook(do, wanted, level)
         body |= told | {"level": level}
         yield base + 0.2 * share, body
         for part, told in _found(do, wanted, level, outlook, coarse=number == 0):
@@ -164,6 +171,15 @@ def _choices(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
             yield base + (0.25 + 0.55 * part) * share, body
         body |= do.with_kept(LIMIT, outlook, planned, wanted, level)
         yield base + share, body
+
+
+def _outlook(do: Doing, wanted: Wanted, level: str) -> tuple[Kept[Outlook], Body]:
+    """The values of the table; where they take long a ball at a time, so that no part does."""
+    stages: dict[tuple[str, ...], Stage] = {}
+    if _effort(level).level > 0:
+        while (one := do.part(LIMIT, next_stage, wanted, level, stages)) is not None:
+            stages |= one
+    return do.keep(LIMIT, level, make_outlook, wanted, level, stages)
 
 
 def _found(
@@ -185,7 +201,15 @@ def _found(
         found += worth
         left = len(tasks) + (CHUNK if searched else 4 * CHUNK)
         yield 0.9 * len(found) / (len(found) + left), told
-    yield 1.0, do.with_kept(LIMIT, outlook, played, wanted, level, found)
+    known: dict[int, list[Rate]] = {}
+    told, unknown = do.with_kept(LIMIT, outlook, played, wanted, level, found, known)
+    while unknown is not None:
+        pieces = range(0, _effort(level).played, RACKS)
+        known[unknown] = [
+            do.with_kept(LIMIT, outlook, racks_of, wanted, level, found[unknown], at) for at in pieces
+        ]
+        told, unknown = do.with_kept(LIMIT, outlook, played, wanted, level, found, known)
+    yield 1.0, told
 
 
 def _who(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
@@ -204,18 +228,41 @@ def _against(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
         yield len(known) / len(every), {"against": known}
 
 
+def _effort(level: str) -> Effort:
+    from aretane.core.planning.pots.strokes import (
+        EFFORTS,
+    )  # loads the kernels, which a server's start does not need
+
+    return EFFORTS[level]
+
+
 # The parts.
 
 
-def make_outlook(wanted: Wanted, level: str) -> tuple[Outlook, Body]:
+def next_stage(wanted: Wanted, level: str, known: Stages) -> Stages | None:
+    """In rotation games the values with one more ball, from the last on; None when all are known."""
+    from aretane.core.planning.choices.options import playable
+    from aretane.core.planning.outlook.outlook import game_of
+    from aretane.core.planning.outlook.rotation import one_more
+
+    game = game_of(wanted.layout, wanted.rules)
+    playable(game)
+    if not traits_of(wanted.layout.discipline).rotation:
+        return None
+    more = dict(known)
+    if one_more(game, wanted.hands, _effort(level), wanted.seed, THREADS, None, more) is None:
+        return None
+    return {balls: stage for balls, stage in more.items() if balls not in known}
+
+
+def make_outlook(wanted: Wanted, level: str, stages: Stages) -> tuple[Outlook, Body]:
     from aretane.core.planning.choices.options import outlook_for, playable
     from aretane.core.planning.outlook.outlook import game_of
-    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import maps_as_data
 
     game = game_of(wanted.layout, wanted.rules)
     playable(game)
-    outlook = outlook_for(game, wanted.hands, EFFORTS[level], wanted.seed, THREADS)
+    outlook = outlook_for(game, wanted.hands, _effort(level), wanted.seed, THREADS, known=stages)
     told: Body = {"maps": maps_as_data(outlook)}
     if wanted.answering:
         told["answer"] = push_answer(outlook)
@@ -227,21 +274,19 @@ def find_pots(outlook: Outlook, wanted: Wanted, level: str) -> list[Task]:
     from aretane.core.physics.stroke import check_stroke
     from aretane.core.planning.choices.options import Task, pot_tasks
     from aretane.core.planning.choices.search import Idea
-    from aretane.core.planning.pots.strokes import EFFORTS
 
     tasks = []
     for one in wanted.drawn:
         place = check_stroke(wanted.layout, one.stroke)
         tasks.append(Task(place, Idea(_meant(place, one), one.ball, one.pocket), one.source))
-    return tasks + pot_tasks(outlook, EFFORTS[level], wanted.handed)
+    return tasks + pot_tasks(outlook, _effort(level), wanted.handed)
 
 
 def find_others(outlook: Outlook, wanted: Wanted, level: str, pots: list[Task]) -> tuple[list[Task], list[Option]]:
     """Everything else to value, and the push-outs, which are valued at once."""
     from aretane.core.planning.choices.options import other_tasks, pushed
-    from aretane.core.planning.pots.strokes import EFFORTS
 
-    effort = EFFORTS[level]
+    effort = _effort(level)
     plain = [task for task in pots if task.source is None]
     return other_tasks(outlook, effort, plain, THREADS), pushed(outlook, effort, wanted.seed)
 
@@ -263,26 +308,51 @@ def value(
 ) -> tuple[list[Option], Body]:
     """The strokes' worth, and all options with them, if those known are to be `shown`."""
     from aretane.core.planning.choices.options import arranged, valued
-    from aretane.core.planning.pots.strokes import EFFORTS
 
-    worth = [valued(outlook, task, EFFORTS[level], wanted.seed, THREADS, wanted.handed) for task in tasks]
+    worth = [valued(outlook, task, _effort(level), wanted.seed, THREADS, wanted.handed) for task in tasks]
     if shown is None:
         return worth, {}
     return worth, {"options": _told(wanted, arranged(outlook, [*shown, *worth]), complete=over)}
 
 
-def played(outlook: Outlook, wanted: Wanted, level: str, found: list[Option]) -> Body:
-    """The options with values from racks played on to their end, and what follows from them."""
+def racks_of(outlook: Outlook, wanted: Wanted, level: str, option: Option, at: int) -> Rate:
+    """Some of the racks that are played on to their end from an option."""
+    from aretane.core.planning.choices.played import PLAYED_SEED, racks_from
+
+    times, seed = _effort(level).played, wanted.seed + PLAYED_SEED
+    return racks_from(outlook, option, times, seed, THREADS, slice(at, at + RACKS))
+
+
+class _Unknown(Exception):
+    """The racks of this option, by its place among those found, are not played yet."""
+
+
+def played(
+    outlook: Outlook, wanted: Wanted, level: str, found: list[Option], known: dict[int, list[Rate]]
+) -> tuple[Body, int | None]:
+    """The options with values from racks played on to their end, and what follows from them; or, second, the place
+    of the option whose racks must be played first."""
     from aretane.core.planning.choices.options import arranged
     from aretane.core.planning.choices.played import played_on
-    from aretane.core.planning.pots.strokes import EFFORTS
 
-    known = arranged(outlook, played_on(outlook, found, EFFORTS[level].played, wanted.seed, THREADS))
-    return {
-        "options": _told(wanted, known, complete=True),
-        "curves": curves(known, wanted.race),
-        "schools": schools(known),
+    def rate_of(option: Option) -> Rate:
+        place = next(place for place, one in enumerate(found) if one.stroke is option.stroke)
+        if place not in known:
+            raise _Unknown(place)
+        pieces = known[place]
+        return wilson(round(sum((one.p or 0.0) * one.n for one in pieces)), sum(one.n for one in pieces))
+
+    try:
+        worth = played_on(outlook, found, rate_of) if _effort(level).played else found
+    except _Unknown as unknown:
+        return {}, int(unknown.args[0])
+    every = arranged(outlook, worth)
+    told = {
+        "options": _told(wanted, every, complete=True),
+        "curves": curves(every, wanted.race),
+        "schools": schools(every),
     }
+    return told, None
 
 
 def _told(wanted: Wanted, known: Options, *, complete: bool) -> Body:
@@ -295,10 +365,9 @@ def planned(outlook: Outlook, wanted: Wanted, level: str) -> Body:
     from aretane.core.planning.choices.options import renewed
     from aretane.core.planning.plans.plan import plan_for
     from aretane.core.planning.plans.trouble import trouble_on
-    from aretane.core.planning.pots.strokes import EFFORTS
     from aretane.formats.choices import plan_as_data, trouble_as_data
 
-    effort, seed = EFFORTS[level], wanted.seed
+    effort, seed = _effort(level), wanted.seed
     made = plan_for(outlook, renewed(wanted.hands, effort, seed, THREADS), effort, seed, THREADS, ROLLOUTS)
     return {"plan": plan_as_data(made), "trouble": trouble_as_data(trouble_on(outlook, made, seed))}
 

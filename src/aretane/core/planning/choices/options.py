@@ -15,7 +15,7 @@ from aretane.core.physics.shot import simulate
 from aretane.core.planning.choices.kinds import kind_of
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option, Options
 from aretane.core.planning.choices.plain import moved_by, plain_first, route_of, run_after
-from aretane.core.planning.choices.played import played_on
+from aretane.core.planning.choices.played import PLAYED_SEED, played_on, racks_from
 from aretane.core.planning.choices.push_out import push_outs
 from aretane.core.planning.choices.search import (
     SAFE_SPEEDS,
@@ -94,7 +94,11 @@ def options_for(
     outlook = outlook_for(game, hands, effort, seed, threads)
     tasks = tasks_for(outlook, effort, threads, handed)
     found = [valued(outlook, task, effort, seed, threads, handed) for task in tasks]
-    found = played_on(outlook, found, effort.played, seed, threads)
+    if effort.played:
+        found = played_on(
+            outlook, found,
+            lambda option: racks_from(outlook, option, effort.played, seed + PLAYED_SEED, threads),
+        )  # fmt: skip
     return arranged(outlook, [*found, *pushed(outlook, effort, seed)])
 
 

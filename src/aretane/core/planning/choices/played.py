@@ -43,12 +43,10 @@ UNLIKE = (
 )
 
 
-def played_on(
-    outlook: Outlook, found: Sequence[Option], times: int, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
-) -> list[Option]:  # fmt: skip
-    """The options with values from `times` racks played on for the best of either sort."""
-    if times == 0 or outlook.ages:
+def played_on(outlook: Outlook, found: Sequence[Option], rate_of: Callable[[Option], Rate]) -> list[Option]:
+    """The options with values from racks played on for the best of either sort; `rate_of` plays them, as
+    `racks_from` does, and is asked once for each that it is worth."""
+    if outlook.ages:
         return list(found)
     moved, played = {id(option): option for option in found}, set[int]()
     top = max((option.win for option in found), default=0.0)
@@ -57,13 +55,13 @@ def played_on(
         best = max((one for one in same if _plays(outlook, one)), key=lambda one: one.win, default=None)
         if best is None or best.win < top - BEHIND:
             continue
-        rate = racks_from(outlook, best, times, seed + PLAYED_SEED, threads, cancelled)
+        rate = rate_of(best)
         off = float(rate.p or 0.0) - best.win
         spread = _spread(rate)
         played.add(id(best))
         for option in same:
             own = 0.0 if option is best else math.hypot(UNLIKE, _spread(option.value.win))
-            itself = times if option is best else 0
+            itself = rate.n if option is best else 0
             moved[id(option)] = _moved(option, off, math.hypot(spread, own), itself)
     for _ in range(MOST_LEADERS):  # one whose map flattered it gives way to the next
         leading = _leading(list(moved.values()))
@@ -72,8 +70,8 @@ def played_on(
         )
         if leading is None or key is None or key in played or not _plays(outlook, leading):
             break
-        rate = racks_from(outlook, leading, times, seed + PLAYED_SEED, threads, cancelled)
-        moved[key] = _moved(moved[key], float(rate.p or 0.0) - leading.win, _spread(rate), times)
+        rate = rate_of(leading)
+        moved[key] = _moved(moved[key], float(rate.p or 0.0) - leading.win, _spread(rate), rate.n)
         played.add(key)
     return [moved[id(option)] for option in found]
 
@@ -91,16 +89,15 @@ def _plays(outlook: Outlook, option: Option) -> bool:
 
 
 def racks_from(
-    outlook: Outlook, option: Option, times: int, seed: int, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
-) -> Rate:  # fmt: skip
-    """How often the player wins out of `times` racks that begin with this option."""
+    outlook: Outlook, option: Option, times: int, seed: int, threads: int = 1, piece: slice = slice(None)
+) -> Rate:
+    """How often the player wins out of `times` racks that begin with this option, or of a `piece` of them."""
     layout, stroke = outlook.game.layout, option.stroke
     if stroke.place is not None:
         layout = layout.placed(CUE, stroke.place)
     racks = outlook.racks(layout)
     assert racks is not None
-    return racks.wins_of(times, seed, threads, cancelled, _choice(outlook, option))
+    return racks.wins_of(times, seed, threads, first=_choice(outlook, option), piece=piece)
 
 
 def _choice(outlook: Outlook, option: Option) -> Floats:

@@ -89,7 +89,7 @@ class PlayedOn(Protocol):
 
     def wins_of(
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
-        first: Floats = ...,
+        first: Floats = ..., piece: slice = ...,
     ) -> Rate: ...  # fmt: skip
 
 

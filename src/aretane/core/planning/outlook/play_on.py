@@ -98,10 +98,11 @@ class Racks:
 
     def wins_of(
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
-        first: Floats = _NONE,
+        first: Floats = _NONE, piece: slice = slice(None),
     ) -> Rate:  # fmt: skip
-        """How often the player to shoot wins the rack, out of `times`."""
-        seeds, won = seeds_of(times, seed), np.zeros(times)
+        """How often the player to shoot wins the rack, out of `times`, or of a `piece` of them."""
+        seeds = seeds_of(times, seed)[piece]
+        won = np.zeros(len(seeds))
         begins = self.begins.copy()
         begins[play_on_kernel.B_GIVEN] = int(len(first) == CHOICE)
 
@@ -112,8 +113,8 @@ class Racks:
                 self.rules, begins, first, seeds[part], won[part],
             )  # fmt: skip
 
-        in_parts(work, times, threads, cancelled)
-        return wilson(round(float(won.sum())), times)
+        in_parts(work, len(seeds), threads, cancelled)
+        return wilson(round(float(won.sum())), len(seeds))
 
 
 def hand_row(hand: Hand) -> Floats:

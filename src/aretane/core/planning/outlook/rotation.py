@@ -18,6 +18,24 @@ from aretane.core.rules.game import RackState
 from aretane.core.skill.hand import Hand
 
 
+def one_more(
+    game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int, threads: int,
+    cancelled: Callable[[], bool] | None, known: MutableMapping[tuple[str, ...], Stage],
+) -> Stage | None:  # fmt: skip
+    """The next stage that is not known yet, noted among those that are; None when all are."""
+    balls = sorted(game.layout.object_balls, key=int)
+    following: Stage | None = None
+    for left in range(1, len(balls) + 1):
+        on = tuple(balls[-left:])
+        stage = known.get(on)
+        if stage is None:
+            ground = Ground(game.layout.without(*balls[:-left]), threads, cancelled)
+            known[on] = stage_of(ground, grid_for(game.layout, effort), on, following, hands, effort, seed)
+            return known[on]
+        following = stage
+    return None
+
+
 class RotationOutlook:
     """Every ball's stage. `known` stages, by the balls that were then on the table, are used again and added to:
     they hold for the same places, hands and effort only. `progress` hears each stage, the last ball's first.
@@ -34,21 +52,12 @@ class RotationOutlook:
     ) -> None:  # fmt: skip
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
-        self.stages: dict[str, Stage] = {}
-        layout = game.layout
-        balls = sorted(layout.object_balls, key=int)
-        following: Stage | None = None
-        for left in range(1, len(balls) + 1):
-            on = tuple(balls[-left:])
-            stage = known.get(on) if known is not None else None
-            if stage is None:
-                ground = Ground(layout.without(*balls[:-left]), threads, cancelled)
-                stage = stage_of(ground, self.grid, on, following, hands, effort, seed)
-                if known is not None:
-                    known[on] = stage
-            self.stages[on[0]] = following = stage
+        known = {} if known is None else known
+        while (stage := one_more(game, hands, effort, seed, threads, cancelled, known)) is not None:
             if progress is not None:
                 progress(stage)
+        balls = sorted(game.layout.object_balls, key=int)
+        self.stages = {ball: known[tuple(balls[at:])] for at, ball in reversed(list(enumerate(balls)))}
 
     def turn(self, state: RackState) -> Turn:
         on = self.game.on(state)
