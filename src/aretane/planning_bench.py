@@ -14,7 +14,8 @@ import numpy as np
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.choices.options import arranged, options_for, outlook_for, pot_tasks, tasks_for, valued
-from aretane.core.planning.choices.played import PLAYED_SEED, played_on, racks_from
+from aretane.core.planning.choices.played import PLAYED_SEED as RACKS_SEED
+from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.outlook import Outlook, game_of
 from aretane.core.planning.outlook.rollout import run_outs
 from aretane.core.planning.plans.plan import PLAYED_SEED
@@ -76,7 +77,7 @@ def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -
     run_map, win_map = maps[min(layout.object_balls, key=int)]
     found = [valued(outlook, task, COARSE, 0, THREADS) for task in tasks_for(outlook, COARSE, THREADS)]
     best = arranged(
-        outlook, played_on(outlook, found, lambda one: racks_from(outlook, one, SHOWN, PLAYED_SEED, THREADS))
+        outlook, played_on(outlook, found, lambda one: racks_from(outlook, one, SHOWN, RACKS_SEED, THREADS))
     ).options[0]
     racks = outlook.racks(layout)
     assert racks is not None

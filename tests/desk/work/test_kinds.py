@@ -144,3 +144,26 @@ def test_a_question_comes_back_from_its_row_as_it_went_in():
     assert again == wanted
     assert again.hash == wanted.hash
     assert replace(wanted, seed=8).hash != wanted.hash
+
+
+def test_values_made_a_ball_at_a_time_and_racks_in_pieces_are_the_same():
+    """What keeps parts short changes no number."""
+    layout = Layout(PRESETS["pool-9ft"], "nine-ball", {"cue": (1.5, 0.55), "8": (1.9, 0.9), "9": (0.6, 0.9)})
+    wanted = Wanted("choices", layout, {}, (HANDS["club"], HANDS["club"]), "right", ("glance",))
+    stages = {}
+    for count in (1, 2):
+        more = choices.next_stage(wanted, "glance", stages)
+        stages |= more
+        assert (len(more), len(stages)) == (1, count)
+    assert choices.next_stage(wanted, "glance", stages) is None
+    outlook, told = choices.make_outlook(wanted, "glance", stages)
+    assert told["maps"] == choices.make_outlook(wanted, "glance", {})[1]["maps"]
+    task = choices.find_pots(outlook, wanted, "glance")[0]
+    (option,), _ = choices.value(outlook, wanted, "glance", [task], None, False)
+    pieces = [choices.racks_of(outlook, replace(wanted), "fine", option, at) for at in (0, 300)]
+    assert [one.n for one in pieces] == [choices.RACKS, choices.RACKS]
+    from aretane.core.planning.choices.played import PLAYED_SEED, racks_from
+
+    both = racks_from(outlook, option, 400, PLAYED_SEED, 2, slice(0, 200))
+    second = choices.racks_of(outlook, wanted, "fine", option, 100)
+    assert round(both.p * 200) == round(pieces[0].p * 100) + round(second.p * 100)
