@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import os
 import pickle
+import subprocess
+import sys
 import time
+from pathlib import Path
 
 import pytest
 
 from aretane.core.errors import InputError
 from aretane.jobs import kept
 from aretane.jobs.pool import Pool, WorkerDied
+from aretane.settings import ROOT
 
 
 def twice(value):
@@ -80,6 +84,39 @@ def test_a_process_that_hangs_is_ended_and_so_is_one_that_nobody_wants(processes
     time.sleep(0.5)
     future.cancel()
     assert processes.call(20, wait_for, 0) != after
+
+
+PARENT = """
+import sys, time
+from aretane.jobs.pool import Pool
+from tests.jobs.test_pool import told_where
+if __name__ == "__main__":
+    pool = Pool()
+    future = pool.submit(600, told_where, sys.argv[1])
+    time.sleep(600)
+"""
+
+
+def told_where(path):
+    Path(path).write_text(str(os.getpid()))
+    time.sleep(600)
+
+
+def test_workers_go_with_a_server_that_is_killed(tmp_path):
+    script, told = tmp_path / "parent.py", tmp_path / "pid"
+    script.write_text(PARENT)
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"}
+    parent = subprocess.Popen([sys.executable, str(script), str(told)], env=environment)
+    until = time.monotonic() + 30
+    while not told.is_file() or not told.read_text():
+        assert time.monotonic() < until
+        time.sleep(0.05)
+    parent.kill()
+    parent.wait()
+    until = time.monotonic() + 10
+    while Path(f"/proc/{told.read_text()}").exists():
+        assert time.monotonic() < until, "it outlived the server"
+        time.sleep(0.05)
 
 
 def test_what_is_kept_is_made_once_and_sent_only_where_it_is_missing():

@@ -101,3 +101,27 @@ def test_a_spoiled_match_is_imported_whole_or_not_at_all(app, demo_match):
     assert len(client.get("/games").json["games"]) == before + len(taken)
     for game in taken:
         client.send("DELETE", f"/games/{game}")
+
+
+def test_the_key_of_sessions_is_whole_and_one(tmp_path):
+    """Also over an empty file, and when several servers begin at once."""
+    from concurrent.futures import ThreadPoolExecutor
+
+    from aretane.web.security import _secret
+
+    path = tmp_path / "secret"
+    path.touch()
+    first = _secret(path)
+    assert len(first) > 40
+    assert oct(path.stat().st_mode)[-3:] == "600"
+    other = tmp_path / "new" / "secret"
+    with ThreadPoolExecutor(8) as pool:
+        assert len(set(pool.map(lambda _: _secret(other), range(8)))) == 1
+    assert [one.name for one in other.parent.iterdir()] == ["secret"]
+
+
+def test_folders_with_people_in_them_are_the_owners_alone(app, tmp_path):
+    from aretane.store.files import RecordingFiles
+
+    files = RecordingFiles(tmp_path / "recordings")
+    assert oct(files.folder.stat().st_mode)[-3:] == "700"

@@ -7,8 +7,11 @@ its result is passed over. So parts are short.
 
 from __future__ import annotations
 
+import ctypes
 import multiprocessing
 import os
+import signal
+import sys
 import threading
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Executor, Future
@@ -21,6 +24,7 @@ P = ParamSpec("P")
 T = TypeVar("T")
 
 LOCAL_WORKERS = max(1, (os.cpu_count() or 2) - 1)
+PR_SET_PDEATHSIG = 1  # prctl(2): the signal that a process gets when its parent dies
 NICE = 5  # workers stand back for the server that answers the coach
 QUEUE = 120.0  # seconds that a part may wait for its turn on a cluster
 
@@ -81,7 +85,7 @@ class _Workers(Protocol):
 class _Processes:
     def __init__(self) -> None:
         self._pool: Any = ProcessPool(
-            LOCAL_WORKERS, initializer=os.nice, initargs=(NICE,), context=multiprocessing.get_context("spawn")
+            LOCAL_WORKERS, initializer=_begin, initargs=(os.getpid(),), context=multiprocessing.get_context("spawn")
         )
 
     def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
@@ -91,6 +95,15 @@ class _Processes:
     def close(self) -> None:
         self._pool.stop()
         self._pool.join()
+
+
+def _begin(parent: int) -> None:
+    """In a new worker: stand back for the server, and go when it goes, however it ends."""
+    os.nice(NICE)
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+    if os.getppid() != parent:  # it was gone before that could be said
+        os._exit(1)
 
 
 class _Cluster:

@@ -23,6 +23,7 @@ class RecordingFiles:
         self.folder = folder
         self.incoming = folder / "incoming"
         self.incoming.mkdir(parents=True, exist_ok=True)
+        folder.chmod(0o700)  # recordings show people
         self._sweep()
 
     def path(self, sha256: str) -> Path:

@@ -76,6 +76,7 @@ class _JsonLines(logging.Formatter):
 def open_log(folder: Path) -> None:
     """One structured line a request, and the traces of what went wrong, under var/log."""
     folder.mkdir(parents=True, exist_ok=True)
+    folder.chmod(0o700)
     handler = RotatingFileHandler(folder / "aretane.log", maxBytes=5_000_000, backupCount=3)
     handler.setFormatter(_JsonLines())
     logging.getLogger("aretane").setLevel(logging.INFO)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import fcntl
+import os
 import secrets
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -47,9 +49,12 @@ def _headers(response: Response) -> Response:
 
 
 def _secret(path: Path) -> str:
-    """The key that signs the session cookie, made once."""
-    if not path.exists():
-        path.parent.mkdir(parents=True, exist_ok=True)
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(32))
-    return path.read_text()
+    """The key that signs the session cookie, made once, also when two servers begin together."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with os.fdopen(os.open(path, os.O_RDWR | os.O_CREAT, 0o600), "r+") as file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        key = file.read().strip()
+        if not key:
+            key = secrets.token_urlsafe(32)
+            file.write(key)
+    return key
