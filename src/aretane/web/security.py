@@ -53,6 +53,7 @@ def _secret(path: Path) -> str:
     path.parent.mkdir(parents=True, exist_ok=True)
     with os.fdopen(os.open(path, os.O_RDWR | os.O_CREAT, 0o600), "r+") as file:
         fcntl.flock(file, fcntl.LOCK_EX)
+        os.fchmod(file.fileno(), 0o600)
         key = file.read().strip()
         if not key:
             key = secrets.token_urlsafe(32)
