@@ -10,8 +10,9 @@ import time
 import pymysql
 import pytest
 
-from aretane.store.database import Address, migrate
+from aretane.store.database import Address, Database, migrate
 from aretane.store.private_server import PrivateServer
+from aretane.store.private_server import _alive as alive
 
 
 @pytest.fixture
@@ -107,3 +108,39 @@ def test_a_full_disk_is_said_and_nothing_is_written(server):
     with Database(server.address()).transaction() as db, db.cursor() as cursor:
         cursor.execute("SELECT COUNT(*) AS n FROM club WHERE name = 'half written'")
         assert cursor.fetchone()["n"] == 0
+
+
+def test_a_database_that_comes_back_elsewhere_is_found_there(folder):
+    """It is killed, and another program has taken its port by the time that it is asked for again."""
+    server = PrivateServer(folder, durable=False)
+    database = Database(server.ensure(), server.ensure)
+    migrate(database.address)
+    before = database.address
+    assert database.trouble() is None
+    pid = server._pid()
+    os.kill(pid, signal.SIGKILL)
+    deadline = time.monotonic() + 10
+    while alive(pid) and time.monotonic() < deadline:
+        time.sleep(0.05)
+    assert database.trouble() == "the database cannot be reached"
+    with socket.socket() as other:
+        other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        other.bind(("127.0.0.1", before.port))
+        other.listen()
+        assert database.write(lambda db: "written") == "written"
+    assert database.address.port != before.port
+    assert database.trouble() is None
+    server.stop()
+
+
+def test_a_frozen_database_is_told_within_a_second(folder):
+    server = PrivateServer(folder, durable=False)
+    database = Database(server.ensure(), server.ensure)
+    pid = server._pid()
+    os.kill(pid, signal.SIGSTOP)
+    try:
+        assert "does not answer" in database.trouble(0.5)
+    finally:
+        os.kill(pid, signal.SIGCONT)
+    assert database.trouble() is None
+    server.stop()

@@ -3857,6 +3857,8 @@ export interface components {
             database: boolean;
             /** Ok */
             ok: boolean;
+            /** Trouble */
+            trouble: string | null;
             /** Version */
             version: string;
         };

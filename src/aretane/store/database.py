@@ -22,6 +22,8 @@ Db: TypeAlias = "Connection[DictCursor]"
 T = TypeVar("T")
 
 MIGRATIONS = Path(__file__).parent / "migrations"
+PATIENCE = 30  # seconds for one statement: a database that is frozen is as good as gone
+LOCK_PATIENCE = 5  # seconds for another's lock, several times
 CLOSED = 0  # PyMySQL on a connection that it has closed itself
 CONNECTION_REFUSED = 2003
 FULL = (1021, 1114, 1041)  # the disk, a table or the memory is full
@@ -68,11 +70,16 @@ class Busy(Unavailable):
 
 
 class Database:
-    """A pool of connections. `revive` is asked once when nothing answers at the address."""
+    """A pool of connections. `revive` is asked once when nothing answers at the address, and tells where the database
+    is then.
+    """
 
-    def __init__(self, address: Address, revive: Callable[[], object] | None = None) -> None:
-        self.address = address
+    def __init__(self, address: Address, revive: Callable[[], Address] | None = None) -> None:
         self._revive = revive
+        self._open(address)
+
+    def _open(self, address: Address) -> None:
+        self.address = address
         self._pool = PooledDB(
             creator=pymysql,
             mincached=0,
@@ -89,6 +96,9 @@ class Database:
             cursorclass=DictCursor,
             autocommit=False,
             connect_timeout=5,
+            read_timeout=PATIENCE,
+            write_timeout=PATIENCE,
+            init_command=f"SET SESSION innodb_lock_wait_timeout = {LOCK_PATIENCE}",
             # TLS on loopback costs 50 ms a connection and protects nothing.
             ssl_disabled=address.local,
         )
@@ -100,7 +110,9 @@ class Database:
         except pymysql.err.MySQLError as problem:
             if self._revive is None or not _unreachable(problem):
                 raise
-        self._revive()
+        address = self._revive()
+        if address != self.address:
+            self._open(address)
         return self._try_begin()
 
     def _try_begin(self) -> Db:
@@ -111,6 +123,21 @@ class Database:
             connection.close()
             raise
         return connection  # type: ignore[no-any-return]
+
+    def trouble(self, within: float = 1.0) -> str | None:
+        """What is wrong with the database, told within so many seconds; None when it answers."""
+        address = self.address
+        try:
+            connection = pymysql.connect(
+                host=address.host, port=address.port, user=address.user, password=address.password,
+                database=address.name, connect_timeout=within, read_timeout=within, ssl_disabled=address.local,
+            )  # fmt: skip
+            with connection, connection.cursor() as cursor:
+                cursor.execute("SELECT 1")
+        except pymysql.err.MySQLError as problem:
+            silent = "timed out" in str(problem)
+            return "the database is there but does not answer" if silent else "the database cannot be reached"
+        return None
 
     def write(self, work: Callable[[Db], T]) -> T:
         """Do `work` in one transaction and return what it returns. It is run again whole, the commit included, when

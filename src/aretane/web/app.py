@@ -15,7 +15,6 @@ from flask.json.provider import JSONProvider
 from flask_wtf.csrf import generate_csrf
 
 from aretane import __version__
-from aretane.core.errors import Unavailable
 from aretane.desk.house import House
 from aretane.settings import Settings
 from aretane.store.club import coach
@@ -98,13 +97,8 @@ def session() -> dict[str, Any]:
 @front.get("/api/health")
 @front.output(Health)
 def health() -> dict[str, Any]:
-    try:
-        with house().database.transaction() as db, db.cursor() as cursor:
-            cursor.execute("SELECT 1")
-            answers = True
-    except Unavailable:
-        answers = False
-    return {"ok": answers, "database": answers, "version": __version__}
+    trouble = house().database.trouble()
+    return {"ok": trouble is None, "database": trouble is None, "trouble": trouble, "version": __version__}
 
 
 @front.get("/")

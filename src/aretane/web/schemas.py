@@ -41,4 +41,5 @@ class SessionAnswer(Answer):
 class Health(Answer):
     ok: bool
     database: bool
+    trouble: str | None
     version: str
