@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 HOST = "127.0.0.1"
 PORT = 8765
 PORTS_TRIED = 20
+CONNECTIONS, IDLE = 3000, 30  # open at once, and seconds after which a silent one is closed
 ROOM_NEEDED = 300_000_000  # bytes that the database and its log may need while running
 
 
@@ -71,7 +72,10 @@ def run(port: int | None, *, demo: bool) -> None:
             load_demo(database, house.files)
         listener = _listen(port)
         logging.getLogger("waitress").setLevel(logging.ERROR)
-        server = create_server(app, sockets=[listener], threads=8, ident=None)
+        server = create_server(
+            app, sockets=[listener], threads=8, ident=None, connection_limit=CONNECTIONS, asyncore_use_poll=True,
+            channel_timeout=IDLE,
+        )  # fmt: skip
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()

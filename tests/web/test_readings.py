@@ -175,3 +175,21 @@ def test_a_recording_that_no_browser_plays_is_converted_behind(client, app, tmp_
     assert client.get(f"/recordings/{sha}").json["problem"] is None
     assert client.send("DELETE", f"/recordings/{sha}").status_code == 204
     assert not house.files.playable(sha).exists()
+
+
+def test_a_long_range_is_answered_in_pieces(client, monkeypatch):
+    """Whatever is asked for, no more than a piece; what is asked for from there on goes on with it."""
+    from aretane.web.recordings import routes
+
+    monkeypatch.setattr(routes, "PIECE", 1000)
+    whole = (DEMO / "rack.mp4").read_bytes()
+    for asked, begin, end in (
+        ("0-", 0, 1000), ("500-", 500, 1500), ("10-19", 10, 20), ("-400", len(whole) - 400, len(whole)),
+        (f"{len(whole) - 10}-", len(whole) - 10, len(whole)), ("-5000", len(whole) - 5000, len(whole) - 4000),
+    ):  # fmt: skip
+        answer = client.send("GET", f"/recordings/{SHA}/file", headers={"Range": f"bytes={asked}"})
+        assert answer.status_code == 206, asked
+        assert answer.headers["Content-Range"] == f"bytes {begin}-{end - 1}/{len(whole)}"
+        assert answer.data == whole[begin:end]
+    beyond = client.send("GET", f"/recordings/{SHA}/file", headers={"Range": f"bytes={len(whole)}-"})
+    assert beyond.status_code == 416

@@ -70,8 +70,8 @@ class Busy(Unavailable):
 
 
 class Database:
-    """A pool of connections. `revive` is asked once when nothing answers at the address, and tells where the database
-    is then.
+    """A pool of connections. `revive` is asked once when nothing answers at the address, and tells where there is a
+    database then.
     """
 
     def __init__(self, address: Address, revive: Callable[[], Address] | None = None) -> None:

@@ -20,6 +20,8 @@ from aretane.web.recordings.schemas import (
     UploadRequest,
 )
 
+PIECE = 4 * 1024 * 1024  # bytes of a recording in one answer
+
 blueprint = APIBlueprint("recordings", __name__, url_prefix="/api", tag="recordings")
 
 
@@ -76,7 +78,20 @@ def remove_recording(sha256: str) -> str:
 @blueprint.doc(responses={200: "the file; ranges are answered with 206"})
 def recording_file(sha256: str) -> Response:
     film = recordings.film(house(), asking(), sha256)
+    _only_a_piece(film.path.stat().st_size)
     return send_file(film.path, mimetype=film.media_type, conditional=True, etag=film.tag, max_age=3600)
+
+
+def _only_a_piece(size: int) -> None:
+    """Of a long range only its beginning is answered, as the standard allows (RFC 9110, 15.3.7): a player that
+    pauses does not hold a thread for the rest."""
+    asked = request.range
+    if asked is None or asked.units != "bytes" or len(asked.ranges) != 1:
+        return
+    begin, end = asked.ranges[0]
+    begin = max(0, size + begin) if begin < 0 else begin
+    if begin < size:
+        request.environ["HTTP_RANGE"] = f"bytes={begin}-{min(end or size, begin + PIECE, size) - 1}"
 
 
 @blueprint.get("/recordings/<sha256>/frames")
