@@ -7,15 +7,13 @@ its result is passed over. So parts are short.
 
 from __future__ import annotations
 
-import ctypes
 import multiprocessing
 import os
-import signal
-import sys
 import threading
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Executor, Future
 from concurrent.futures import TimeoutError as Waited
+from multiprocessing.connection import wait
 from typing import Any, ParamSpec, Protocol, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
@@ -24,7 +22,6 @@ P = ParamSpec("P")
 T = TypeVar("T")
 
 LOCAL_WORKERS = max(1, (os.cpu_count() or 2) - 1)
-PR_SET_PDEATHSIG = 1  # prctl(2): the signal that a process gets when its parent dies
 NICE = 5  # workers stand back for the server that answers the coach
 QUEUE = 120.0  # seconds that a part may wait for its turn on a cluster
 
@@ -84,11 +81,11 @@ class _Workers(Protocol):
 
 class _Processes:
     def __init__(self) -> None:
-        self._pool: Any = ProcessPool(
-            LOCAL_WORKERS, initializer=_begin, initargs=(os.getpid(),), context=multiprocessing.get_context("spawn")
-        )
+        self._pool = _new_pool()
 
     def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
+        if not self._pool.active:  # broken by what its workers did
+            self._pool = _new_pool()
         future: Future[T] = self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit)
         return future
 
@@ -97,12 +94,20 @@ class _Processes:
         self._pool.join()
 
 
-def _begin(parent: int) -> None:
+def _new_pool() -> Any:
+    return ProcessPool(LOCAL_WORKERS, initializer=_begin, context=multiprocessing.get_context("spawn"))
+
+
+def _begin() -> None:
     """In a new worker: stand back for the server, and go when it goes, however it ends."""
     os.nice(NICE)
-    if sys.platform == "linux":
-        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
-    if os.getppid() != parent:  # it was gone before that could be said
+    threading.Thread(target=_go_with_the_parent, daemon=True).start()
+
+
+def _go_with_the_parent() -> None:
+    parent = multiprocessing.parent_process()
+    if parent is not None:
+        wait([parent.sentinel])
         os._exit(1)
 
 
