@@ -24,7 +24,7 @@ export function Dialog({
       ref={ref}
       onClose={onClose}
       aria-label={title}
-      className={`sheet m-auto max-h-[90vh] overflow-y-auto p-5 text-base-content backdrop:bg-black/40 ${wide ? "w-[760px]" : "w-[480px]"} max-w-[94vw]`}
+      className={`sheet m-auto whitespace-normal max-h-[90vh] overflow-y-auto p-5 text-base-content backdrop:bg-black/40 ${wide ? "w-[760px]" : "w-[480px]"} max-w-[94vw]`}
     >
       <div className="mb-3 flex items-baseline justify-between gap-4">
         <h2 className="text-lg">{title}</h2>

@@ -12,28 +12,6 @@ _SPOKEN = {"red": "a red", "colour": "a colour"}
 
 
 @dataclass(frozen=True)
-class Board:
-    """`on` in words, `run` as it stands and what it is called, `left` balls or points on the table and in words,
-    `needs` each player's balls or points to go (None where that says nothing), `snookers` required in snooker.
-    `says` of each player, in the game's own terms, what he still needs and what he stands on; "" for nothing.
-    `points`, `fouls` and `group` as they stand.
-    """
-
-    on: str
-    run: int
-    left: int
-    unit: str
-    needs: dict[str, int | None]
-    snookers: dict[str, int]
-    run_word: str
-    left_words: str
-    says: dict[str, str]
-    points: dict[str, int]
-    fouls: dict[str, int]
-    group: dict[str, str | None]
-
-
-@dataclass(frozen=True)
 class _Shown:
     """What a discipline's own scoreboard says."""
 
@@ -43,6 +21,22 @@ class _Shown:
     unit: str
     needs: dict[str, int | None]
     snookers: dict[str, int]
+
+
+@dataclass(frozen=True)
+class Board(_Shown):
+    """`on` in words, `run` as it stands and what it is called, `left` balls or points on the table and in words,
+    `needs` each player's balls or points to go (None where that says nothing), `snookers` required in snooker.
+    `says` of each player, in the game's own terms, what he still needs and what he stands on; "" for nothing.
+    `points`, `fouls` and `group` as they stand.
+    """
+
+    run_word: str
+    left_words: str
+    says: dict[str, str]
+    points: dict[str, int]
+    fouls: dict[str, int]
+    group: dict[str, str | None]
 
 
 def board(discipline: str, state: RackState, options: Options) -> Board:
