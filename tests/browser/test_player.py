@@ -47,7 +47,7 @@ def open_with(page: Page, app, path) -> dict:
     entry = {"sha256": recording["sha256"], "name": path.name, "views": [{"from": 0, "to": None, "camera": None}]}
     game = client.new_match(recordings=[entry], title=f"Film {uuid.uuid4()}")
     page.goto(f"/match/{game['id']}")
-    expect(page.get_by_test_id("frame-label")).to_contain_text(f"/{recording['frames']}")
+    expect(page.get_by_test_id("frame-label")).to_contain_text(f"/{recording['probe']['frames']}")
     page.wait_for_function("() => document.querySelector('[data-testid=video]').readyState >= 2")
     return recording
 
@@ -66,7 +66,7 @@ def go_to(page: Page, number: int) -> None:
 def test_every_step_shows_the_frame_it_names(page: Page, app, tmp_path, kind):
     how = dict(FILMS[kind])
     path = film(tmp_path / how.pop("name"), how.pop("times"), **how)
-    frames = open_with(page, app, path)["frames"]
+    frames = open_with(page, app, path)["probe"]["frames"]
     for target in (frames // 2, frames // 2 + 1, 3, frames - 2, 0):
         go_to(page, target)
         expect_frame(page, target)
@@ -122,7 +122,7 @@ def test_a_large_file_is_added_and_stepped_exactly(page: Page, app, tmp_path):
         options={"preset": "ultrafast", "crf": "4"},
     )  # fmt: skip
     assert path.stat().st_size > 200_000_000
-    frames = open_with(page, app, path)["frames"]
+    frames = open_with(page, app, path)["probe"]["frames"]
     for target in (120, 121, 7, frames - 1, 60):
         go_to(page, target)
         expect_frame(page, target)
@@ -131,7 +131,7 @@ def test_a_large_file_is_added_and_stepped_exactly(page: Page, app, tmp_path):
 def test_a_turned_phones_picture_stands_upright(page: Page, app, tmp_path):
     """The browser turns the picture; the bench's pixels are those of the upright frame."""
     path = turn(film(tmp_path / "a.mp4", steady(30)), tmp_path / "turned.mp4")
-    found = open_with(page, app, path)
+    found = open_with(page, app, path)["probe"]
     natural = page.evaluate(
         "() => [...document.querySelectorAll('video')].map(v => [v.videoWidth, v.videoHeight])[0]"
     )

@@ -124,7 +124,7 @@ def left_behind(app):
 def test_a_recording_is_known_by_its_content_and_served_with_ranges(client, app, tmp_path):
     raw = film(tmp_path / "a.mp4", steady(90), grainy=True).read_bytes()
     found = upload(client, raw).json
-    assert (found["frames"], found["seen_by"]) == (90, "the club")
+    assert (found["probe"]["frames"], found["seen_by"]) == (90, "the club")
     assert upload(client, raw, "again.mp4").json["sha256"] == found["sha256"]
     part = client.send("GET", f"/recordings/{found['sha256']}/file", headers={"Range": "bytes=100-199"})
     assert (part.status_code, part.data) == (206, raw[100:200])

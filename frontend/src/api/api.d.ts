@@ -2736,7 +2736,7 @@ export interface components {
          *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
          *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
          *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
-         *     line with the one that was meant.
+         *     line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
          */
         "FiguresAnswer.PositionError": {
             /** Across */
@@ -2749,6 +2749,8 @@ export interface components {
             distance: number;
             /** Grade */
             grade: string | null;
+            /** Length */
+            length: string | null;
             /** Plus Minus */
             plus_minus: number;
             /** Side */
@@ -2785,6 +2787,8 @@ export interface components {
             distance: number;
             /** Grade */
             grade: string | null;
+            /** Length */
+            length: string | null;
             /** Plus Minus */
             plus_minus: number;
             /** Shot */
@@ -3150,33 +3154,6 @@ export interface components {
             /** Unit */
             unit: string;
         };
-        /**
-         * ErrorAnswer
-         * @description A position error in metres; see the method page for the signs.
-         */
-        "GameAnswer.ErrorAnswer": {
-            /** Across */
-            across: number;
-            /** Along */
-            along: number;
-            /** Assumed */
-            assumed: boolean;
-            /** Distance */
-            distance: number;
-            /** Grade */
-            grade: string | null;
-            /** Length */
-            length: string | null;
-            /** Plus Minus */
-            plus_minus: number;
-            /** Side */
-            side: string | null;
-            /** Vector */
-            vector: [
-                number,
-                number
-            ];
-        };
         /** LayoutAnswer */
         "GameAnswer.LayoutAnswer": {
             /** Ball In Hand */
@@ -3269,6 +3246,38 @@ export interface components {
             ];
             /** Width */
             width: number;
+        };
+        /**
+         * PositionError
+         * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
+         *
+         *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
+         *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
+         *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
+         *     line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
+         */
+        "GameAnswer.PositionError": {
+            /** Across */
+            across: number;
+            /** Along */
+            along: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Distance */
+            distance: number;
+            /** Grade */
+            grade: string | null;
+            /** Length */
+            length: string | null;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Side */
+            side: string | null;
+            /** Vector */
+            vector: [
+                number,
+                number
+            ];
         };
         /** RackAnswer */
         "GameAnswer.RackAnswer": {
@@ -3662,12 +3671,12 @@ export interface components {
                     still?: number | null;
                 } | null;
             };
-            error: components["schemas"]["GameAnswer.ErrorAnswer"] | null;
+            error: components["schemas"]["GameAnswer.PositionError"] | null;
             /** Id */
             id: string;
             /** Object Errors */
             object_errors: {
-                [key: string]: components["schemas"]["GameAnswer.ErrorAnswer"];
+                [key: string]: components["schemas"]["GameAnswer.PositionError"];
             };
             /** Person */
             person: string | null;
@@ -4542,12 +4551,30 @@ export interface components {
             added_at: string;
             /** Bytes */
             bytes: number;
+            /** Converted */
+            converted: number | null;
+            /** Name */
+            name: string;
+            probe: components["schemas"]["RecordingAnswer.Probe"];
+            /** Problem */
+            problem: string | null;
+            /** Seen By */
+            seen_by: string;
+            /** Sha256 */
+            sha256: string;
+        };
+        /**
+         * Probe
+         * @description What was found. `width` and `height` are of the upright decoded frame, in pixels.
+         *
+         *     `pixel_aspect` is a pixel's width over its height. `start` is the file's own time of the first
+         *     frame in seconds. `sparse` says that the file holds only one picture every so many seconds.
+         */
+        "RecordingAnswer.Probe": {
             /** Codec */
             codec: string;
             /** Container */
             container: string;
-            /** Converted */
-            converted: number | null;
             /** Duration */
             duration: number;
             /** Frame Rate */
@@ -4556,20 +4583,12 @@ export interface components {
             frames: number;
             /** Height */
             height: number;
-            /** Name */
-            name: string;
             /** Pixel Aspect */
             pixel_aspect: number;
             /** Plays In Browser */
             plays_in_browser: boolean;
-            /** Problem */
-            problem: string | null;
             /** Rotation */
             rotation: number;
-            /** Seen By */
-            seen_by: string;
-            /** Sha256 */
-            sha256: string;
             /** Sparse */
             sparse: number | null;
             /** Start */
@@ -4581,6 +4600,39 @@ export interface components {
         RecordingList: {
             /** Recordings */
             recordings: components["schemas"]["RecordingList.RecordingAnswer"][];
+        };
+        /**
+         * Probe
+         * @description What was found. `width` and `height` are of the upright decoded frame, in pixels.
+         *
+         *     `pixel_aspect` is a pixel's width over its height. `start` is the file's own time of the first
+         *     frame in seconds. `sparse` says that the file holds only one picture every so many seconds.
+         */
+        "RecordingList.Probe": {
+            /** Codec */
+            codec: string;
+            /** Container */
+            container: string;
+            /** Duration */
+            duration: number;
+            /** Frame Rate */
+            frame_rate: number;
+            /** Frames */
+            frames: number;
+            /** Height */
+            height: number;
+            /** Pixel Aspect */
+            pixel_aspect: number;
+            /** Plays In Browser */
+            plays_in_browser: boolean;
+            /** Rotation */
+            rotation: number;
+            /** Sparse */
+            sparse: number | null;
+            /** Start */
+            start: number;
+            /** Width */
+            width: number;
         };
         /**
          * RecordingAnswer
@@ -4595,40 +4647,17 @@ export interface components {
             added_at: string;
             /** Bytes */
             bytes: number;
-            /** Codec */
-            codec: string;
-            /** Container */
-            container: string;
             /** Converted */
             converted: number | null;
-            /** Duration */
-            duration: number;
-            /** Frame Rate */
-            frame_rate: number;
-            /** Frames */
-            frames: number;
-            /** Height */
-            height: number;
             /** Name */
             name: string;
-            /** Pixel Aspect */
-            pixel_aspect: number;
-            /** Plays In Browser */
-            plays_in_browser: boolean;
+            probe: components["schemas"]["RecordingList.Probe"];
             /** Problem */
             problem: string | null;
-            /** Rotation */
-            rotation: number;
             /** Seen By */
             seen_by: string;
             /** Sha256 */
             sha256: string;
-            /** Sparse */
-            sparse: number | null;
-            /** Start */
-            start: number;
-            /** Width */
-            width: number;
         };
         /** ReverseRequest */
         ReverseRequest: {

@@ -141,9 +141,9 @@ export function useCamera(
           body: {
             table,
             marks: marks ?? {},
-            width: recording?.width ?? 1,
-            height: recording?.height ?? 1,
-            pixel_aspect: recording?.pixel_aspect ?? 1,
+            width: recording?.probe.width ?? 1,
+            height: recording?.probe.height ?? 1,
+            pixel_aspect: recording?.probe.pixel_aspect ?? 1,
             picture: (picture as [number, number, number, number] | null | undefined) ?? null,
           },
         }),

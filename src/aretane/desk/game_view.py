@@ -10,7 +10,6 @@ from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
 from aretane.core.review import visits as visiting
 from aretane.core.review.partners import who_played, who_plays_next
-from aretane.core.review.position import PositionError
 from aretane.core.review.replay import Replay, ReplayedShot, first_places, replay
 from aretane.core.review.shot_figures import cue_error, object_errors, result_of
 from aretane.core.rules.board import board
@@ -157,13 +156,9 @@ def _shot(shot: Fact, entry: ReplayedShot, following: ReplayedShot | None) -> di
         "before": _layout(entry.before),
         "after": _layout(entry.after),
         "result": result_of(entry.data, entry.ruling.foul if entry.ruling else None) if stroke else None,
-        "error": _error(error) if error else None,
-        "object_errors": {ball: _error(one) for ball, one in object_errors(entry).items()},
+        "error": error,
+        "object_errors": object_errors(entry),
     }
-
-
-def _error(error: PositionError) -> dict[str, Any]:
-    return {**vars(error), "length": error.length}
 
 
 def _layout(layout: Layout | None) -> dict[str, Any] | None:

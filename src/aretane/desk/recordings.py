@@ -128,7 +128,7 @@ def _as_data(house: House, recording: Recording, conversion: Job | None) -> dict
         "bytes": recording.bytes,
         "added_at": recording.added_at,
         "seen_by": recording.seen_by,
-        **recording.probe,
+        "probe": recording.probe,
     }
 
 

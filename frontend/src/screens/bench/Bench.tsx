@@ -160,7 +160,7 @@ function Film({ bench, actions }: { bench: Workbench; actions: Actions }) {
       <div className="sheet flex min-h-48 min-w-0 flex-col items-center justify-center gap-3 p-4 text-center">
         <p>
           {recording.problem ??
-            `Browsers cannot play ${recording.codec}; this recording is being converted. Logging on the plan goes on.`}
+            `Browsers cannot play ${recording.probe.codec}; this recording is being converted. Logging on the plan goes on.`}
         </p>
         {!recording.problem && (
           <progress

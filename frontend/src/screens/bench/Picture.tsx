@@ -36,7 +36,7 @@ export function Picture(props: Props) {
   const { recording, video, table, camera, balls, shapes, chosen, marks } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<Held | null>(null);
-  const { width, height } = recording;
+  const { width, height } = recording.probe;
   const unit = width / 620;
 
   const pixel = (event: React.MouseEvent): Place => {
@@ -109,7 +109,7 @@ export function Picture(props: Props) {
   return (
     <div
       className="relative w-full bg-black"
-      style={{ aspectRatio: `${width * recording.pixel_aspect} / ${height}` }}
+      style={{ aspectRatio: `${width * recording.probe.pixel_aspect} / ${height}` }}
     >
       <video
         ref={video}

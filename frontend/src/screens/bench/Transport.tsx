@@ -90,9 +90,9 @@ export function Transport({ player, recording, document, looping, onLoop, onMark
           </button>
         ))}
       </span>
-      {recording.sparse && (
+      {recording.probe.sparse && (
         <span className="w-full text-warning">
-          One picture every {recording.sparse.toFixed(1)} s: layouts only.
+          One picture every {recording.probe.sparse.toFixed(1)} s: layouts only.
         </span>
       )}
     </div>

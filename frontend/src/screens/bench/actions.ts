@@ -255,7 +255,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
       putDown();
       say(null);
     } else if (bench.recording) {
-      useBench.setState({ tool: "mark", marks: bench.marks ?? firstMarks(bench.recording) });
+      useBench.setState({ tool: "mark", marks: bench.marks ?? firstMarks(bench.recording.probe) });
       say("Drag each corner to where the nose lines of two rails meet; a double click takes a mark away.");
     }
   };
@@ -267,7 +267,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
     const { marks, recording } = bench;
     if (!marks || !recording) return;
     const told = withoutEdge(marks);
-    saveMarks(told.picture ? told.marks : (withEdge(marks, firstEdge(recording)) ?? marks));
+    saveMarks(told.picture ? told.marks : (withEdge(marks, firstEdge(recording.probe)) ?? marks));
     say(
       told.picture
         ? null
@@ -279,7 +279,7 @@ export function actionsOf(bench: Workbench, writing: Writing) {
   };
   const newView = () => {
     recordings("new view", withView(bench.entries, bench.recordingIndex, player.time));
-    if (bench.recording) useBench.setState({ marks: firstMarks(bench.recording) });
+    if (bench.recording) useBench.setState({ marks: firstMarks(bench.recording.probe) });
   };
 
   const setLayout = (places: Places, sigma: Record<string, number>) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Marks, Recording } from "../../api/types";
+import type { Marks } from "../../api/types";
 import { firstEdge, turned, viewAt, withEdge, withMarks, withoutEdge, withView } from "./marking";
 
 const marks: Marks = {
@@ -51,7 +51,7 @@ describe("the edge of the real picture", () => {
   });
 
   it("begins inside the frame", () => {
-    const [x, y, width, height] = firstEdge({ width: 1000, height: 500 } as Recording);
+    const [x, y, width, height] = firstEdge({ width: 1000, height: 500 });
     expect([x, y, x + width, y + height]).toEqual([80, 40, 920, 460]);
   });
 });

@@ -1,12 +1,13 @@
 /** Marking the table in a picture: first guesses, turning it round, which view a moment belongs to. */
-import type { Camera, Game, Marks, Place, Recording, Table } from "../../api/types";
+import type { Camera, Game, Marks, Place, Table } from "../../api/types";
 import { project } from "../../table/camera";
 
 type Entry = NonNullable<Game["header"]["recordings"]>[number];
 export type View = NonNullable<Entry["views"]>[number];
+type Size = { width: number; height: number };
 
 /** Four corners to begin with, as a camera behind the head rail would see them. */
-export function firstMarks({ width, height }: Recording): Marks {
+export function firstMarks({ width, height }: Size): Marks {
   const at = (u: number, v: number): Place => [Math.round(u * width), Math.round(v * height)];
   return {
     "corner:head-left": at(0.15, 0.88),
@@ -39,7 +40,7 @@ export function withoutEdge(marks: Marks): {
 }
 
 /** Where the corners of the real picture are put first, to be dragged. */
-export function firstEdge({ width, height }: Recording): [number, number, number, number] {
+export function firstEdge({ width, height }: Size): [number, number, number, number] {
   return [
     Math.round(width * 0.08),
     Math.round(height * 0.08),

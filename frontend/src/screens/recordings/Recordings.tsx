@@ -33,19 +33,20 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
             <div className="min-w-0 flex-1">
               <div className="truncate font-medium">{recording.name}</div>
               <div className="text-[12px] opacity-75">
-                {recording.width} × {recording.height}, {time(recording.duration)} min, {recording.frames}{" "}
-                pictures
-                {recording.sparse ? "" : `, ${recording.frame_rate.toFixed(0)} a second`}, {recording.codec}
+                {recording.probe.width} × {recording.probe.height}, {time(recording.probe.duration)} min,{" "}
+                {recording.probe.frames} pictures
+                {recording.probe.sparse ? "" : `, ${recording.probe.frame_rate.toFixed(0)} a second`},{" "}
+                {recording.probe.codec}
               </div>
-              {recording.sparse && (
+              {recording.probe.sparse && (
                 <div className="text-warning text-[12px]">
-                  One picture every {recording.sparse.toFixed(1)} s: layouts can be compared, nothing can be
-                  followed.
+                  One picture every {recording.probe.sparse.toFixed(1)} s: layouts can be compared, nothing
+                  can be followed.
                 </div>
               )}
               {recording.converted !== null && (
                 <div className="flex items-center gap-2 text-[12px]">
-                  Browsers cannot play {recording.codec}; it is being converted.
+                  Browsers cannot play {recording.probe.codec}; it is being converted.
                   <progress
                     className="progress w-24"
                     value={recording.converted}

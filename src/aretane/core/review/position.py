@@ -26,7 +26,7 @@ class PositionError:
     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
-    line with the one that was meant.
+    line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
     """
 
     vector: Point
@@ -37,13 +37,7 @@ class PositionError:
     plus_minus: float
     grade: str | None
     side: str | None
-
-    @property
-    def length(self) -> str | None:
-        """`long`, `short`, or None where the place cannot tell."""
-        if self.distance == 0.0 or abs(self.along) <= self.plus_minus:
-            return None
-        return "long" if self.along > 0 else "short"
+    length: str | None
 
 
 def position_error(
@@ -68,15 +62,17 @@ def position_error(
     dx, dy = stop[0] - nearest[0], stop[1] - nearest[1]
     leg = bearing(leg_start, stop)
     ux, uy = math.cos(leg), math.sin(leg)
+    along, plus_minus = dx * ux + dy * uy, TWO_SIDED_95 * sigma
     return PositionError(
         vector=(dx, dy),
         distance=math.hypot(dx, dy),
-        along=dx * ux + dy * uy,
+        along=along,
         across=-dx * uy + dy * ux,
         assumed=assumed,
-        plus_minus=TWO_SIDED_95 * sigma,
+        plus_minus=plus_minus,
         grade=next((zone.grade for zone in _best_first(zones) if zone.contains(stop)), None),
         side=_side(target.centre, stop, next_line) if next_line else None,
+        length=None if abs(along) <= plus_minus else "long" if along > 0 else "short",
     )
 
 

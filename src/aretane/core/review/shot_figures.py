@@ -23,7 +23,7 @@ from aretane.core.review.skill_figures import NOTHING_KNOWN, SkillFigures, skill
 from aretane.core.rules.game import CHOICES
 from aretane.core.table import Point, Table
 
-VERSION = 4
+VERSION = 5
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "

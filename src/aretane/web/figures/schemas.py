@@ -56,6 +56,7 @@ class ScatterPoint(Answer):
     assumed: bool
     grade: str | None
     side: str | None
+    length: str | None
 
 
 class FiguresAnswer(Answer):

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeAlias
 
 from pydantic import Field, WithJsonSchema
 
+from aretane.core.review.position import PositionError
 from aretane.core.review.visits import Visit, VisitFigures
 from aretane.core.rules.board import Board
 from aretane.draw.shapes import Shape
@@ -110,20 +111,6 @@ class RulingAnswer(Answer):
     why: str
 
 
-class ErrorAnswer(Answer):
-    """A position error in metres; see the method page for the signs."""
-
-    vector: Place
-    distance: float
-    along: float
-    across: float
-    assumed: bool
-    plus_minus: float
-    grade: str | None
-    side: str | None
-    length: str | None
-
-
 class ShotAnswer(Answer):
     id: str
     seat: float
@@ -135,8 +122,8 @@ class ShotAnswer(Answer):
     before: LayoutAnswer | None
     after: LayoutAnswer | None
     result: str | None
-    error: ErrorAnswer | None
-    object_errors: dict[str, ErrorAnswer]
+    error: PositionError | None
+    object_errors: dict[str, PositionError]
 
 
 class NextUp(Answer):

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from pydantic import Field
 
+from aretane.vision.files.recording import Probe
 from aretane.web.schemas import Answer
 
 
@@ -32,18 +33,7 @@ class RecordingAnswer(Answer):
     bytes: int
     added_at: datetime
     seen_by: str
-    container: str
-    codec: str
-    width: int
-    height: int
-    rotation: int
-    pixel_aspect: float
-    duration: float
-    frames: int
-    frame_rate: float
-    start: float
-    sparse: float | None
-    plays_in_browser: bool
+    probe: Probe
     converted: float | None
     problem: str | None
 
