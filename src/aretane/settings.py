@@ -7,6 +7,8 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
+from aretane.core.errors import CannotStart
+
 ROOT = Path(__file__).resolve().parents[2]
 
 
@@ -15,13 +17,25 @@ class Settings:
     var: Path
     database_url: str | None = None
     dask: str | None = None
+    room: int = 500_000_000_000
 
     @classmethod
     def from_environment(cls) -> Settings:
         """`ARETANE_VAR` moves the folder; `ARETANE_DATABASE_URL` uses another MariaDB, `ARETANE_DASK` a cluster's
-        scheduler for long work."""
-        var = Path(os.environ.get("ARETANE_VAR") or ROOT / "var").resolve()
-        return cls(var, os.environ.get("ARETANE_DATABASE_URL") or None, os.environ.get("ARETANE_DASK") or None)
+        scheduler for long work; `ARETANE_ROOM` is how many gigabytes of recordings a club may keep.
+
+        Raises `CannotStart` for what cannot be meant.
+        """
+        told = os.environ
+        room = told.get("ARETANE_ROOM") or "500"
+        if not room.isdigit() or not 0 < int(room) < 1_000_000:
+            raise CannotStart("ARETANE_ROOM must be a number of gigabytes, such as 500")
+        return cls(
+            var=Path(told.get("ARETANE_VAR") or ROOT / "var").resolve(),
+            database_url=told.get("ARETANE_DATABASE_URL") or None,
+            dask=told.get("ARETANE_DASK") or None,
+            room=int(room) * 1_000_000_000,
+        )
 
     @property
     def database(self) -> Path:

@@ -36,7 +36,7 @@ def refuse():
 
 @pytest.fixture(scope="module")
 def processes():
-    made = Pool()
+    made = Pool(2_000_000_000, 1)
     yield made
     made.close()
 
@@ -54,7 +54,7 @@ def pool(request, processes):
         dask.config.set({"distributed.scheduler.allowed-failures": 0}),
         LocalCluster(n_workers=1, threads_per_worker=1, processes=True, dashboard_address=None) as cluster,
     ):
-        made = Pool(cluster.scheduler_address)
+        made = Pool(2_000_000_000, 1, cluster.scheduler_address)
         yield made
         made.close()
 
@@ -91,7 +91,7 @@ import sys, time
 from aretane.jobs.pool import Pool
 from tests.jobs.test_pool import told_where
 if __name__ == "__main__":
-    pool = Pool()
+    pool = Pool(2_000_000_000, 1)
     future = pool.submit(600, told_where, sys.argv[1])
     time.sleep(600)
 """

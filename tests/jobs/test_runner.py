@@ -18,7 +18,7 @@ from tests.jobs.test_pool import die, twice, wait_for
 
 @pytest.fixture(scope="module")
 def pool():
-    made = Pool()
+    made = Pool(2_000_000_000, 1)
     yield made
     made.close()
 

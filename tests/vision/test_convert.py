@@ -60,6 +60,6 @@ def test_who_removes_its_note_of_progress_stops_it(tmp_path, monkeypatch):
 def test_what_cannot_be_converted_is_said(tmp_path):
     broken = tmp_path / "broken.avi"
     broken.write_bytes(b"RIFF" + bytes(5000))
-    with pytest.raises(InputError, match="cannot be converted"):
+    with pytest.raises(InputError, match="this is no video"):
         convert(str(broken), str(tmp_path / "new.mp4"), str(tmp_path / "progress"))
     assert [one.name for one in tmp_path.iterdir()] == ["broken.avi"]

@@ -180,7 +180,7 @@ def test_a_disk_that_fills_up_while_a_recording_arrives_is_said(client, monkeypa
 
     monkeypatch.setattr(Path, "open", full)
     answer = client.send("PUT", f"/uploads/{where}/0", data=b"abc")
-    assert (answer.status_code, "No space left" in answer.json["message"]) == (422, True)
+    assert (answer.status_code, "No space left" in answer.json["message"]) == (503, True)
     monkeypatch.undo()
     client.send("DELETE", f"/uploads/{where}")
 

@@ -1,5 +1,5 @@
 /** Adding a recording: sent in parts, so that progress is known and a lost connection costs one part. */
-import { Unreachable, answered, api, raw } from "./client";
+import { Refusal, Unreachable, answered, api, raw } from "./client";
 import type { Recording, Upload } from "./types";
 
 const TRIES = 6;
@@ -21,21 +21,29 @@ export async function uploadRecording(file: File, options: UploadOptions): Promi
       options.onProgress(Math.min(1, (offset + chunk) / file.size));
     }
     const path = { params: { path: { upload } }, body: { name: file.name, seen_by: options.seenBy } };
-    return await answered<Recording>(api.POST("/api/uploads/{upload}/finish", path));
+    const finish = () => answered<Recording>(api.POST("/api/uploads/{upload}/finish", path));
+    return await insisting(finish);
   } catch (problem) {
     void raw(`/api/uploads/${upload}`, { method: "DELETE" }).catch(() => undefined);
     throw problem;
   }
 }
 
-async function sendPart(upload: string, offset: number, part: Blob, signal: AbortSignal): Promise<void> {
+function sendPart(upload: string, offset: number, part: Blob, signal: AbortSignal): Promise<Response> {
+  const headers = { "Content-Type": "application/octet-stream" };
+  return insisting(() =>
+    raw(`/api/uploads/${upload}/${offset}`, { method: "PUT", body: part, signal, headers }),
+  );
+}
+
+/** Tried again while the server is away or has troubles of its own; what arrives twice counts once. */
+async function insisting<T>(send: () => Promise<T>): Promise<T> {
   for (let attempt = 1; ; attempt++) {
     try {
-      const headers = { "Content-Type": "application/octet-stream" };
-      await raw(`/api/uploads/${upload}/${offset}`, { method: "PUT", body: part, signal, headers });
-      return;
+      return await send();
     } catch (problem) {
-      if (!(problem instanceof Unreachable) || attempt === TRIES) throw problem;
+      const passing = problem instanceof Unreachable || (problem instanceof Refusal && !problem.final);
+      if (!passing || attempt === TRIES) throw problem;
       await new Promise((done) => setTimeout(done, 500 * attempt));
     }
   }

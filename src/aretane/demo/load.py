@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import uuid
 from pathlib import Path
 
@@ -40,7 +41,13 @@ def game_of(discipline: str) -> str:
 
 def _add_film(db: Db, scope: Scope, files: RecordingFiles, entry: dict[str, str]) -> None:
     film = FOLDER / "rack.mp4"
+    copy = files.incoming / str(uuid.uuid4())
+    shutil.copyfile(film, copy)
+    with files.adding(copy, entry["sha256"]):
+        _note(db, scope, film, entry)
+
+
+def _note(db: Db, scope: Scope, film: Path, entry: dict[str, str]) -> None:
     found, times = probe(film)
-    files.keep(film, entry["sha256"], copy=True)
     recordings.add(db, scope, entry["sha256"], entry["name"], film.stat().st_size, found.as_data(), times)
     recordings.note_viewers(db, scope, entry["sha256"], "The two players and their coach")

@@ -4,42 +4,48 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from aretane.desk.keeper import Keeper
 from aretane.desk.recent import Recent
 from aretane.desk.work.kinds import kinds
-from aretane.jobs.pool import Pool
+from aretane.jobs.pool import LOCAL_WORKERS, Pool
 from aretane.jobs.runner import Runner
 from aretane.settings import Settings
-from aretane.store import answers, jobs
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
-from aretane.store.games import forget_deleted
 
 PATIENCE = 60.0  # seconds
+PART_MEMORY, FILM_MEMORY = 4_000_000_000, 1_500_000_000  # bytes for a part of long work, and to open a film
 
 
 @dataclass(frozen=True)
 class House:
     database: Database
     files: RecordingFiles
+    room: int  # bytes of recordings that a club may keep
     pool: Pool
+    films: Pool
     jobs: Runner
     recent: Recent
+    keeper: Keeper
 
     @classmethod
     def opened(cls, settings: Settings, database: Database) -> House:
-        files, pool = RecordingFiles(settings.recordings), Pool(settings.dask)
-        return cls(database, files, pool, Runner(database, pool, kinds(database, files)), Recent())
+        files, pool = RecordingFiles(settings.recordings), Pool(PART_MEMORY, LOCAL_WORKERS, settings.dask)
+        runner = Runner(database, pool, kinds(database, files))
+        return cls(
+            database, files, settings.room, pool, Pool(FILM_MEMORY, 1), runner, Recent(), Keeper(database, files)
+        )
 
     def resume(self, *, alone: bool) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""
-        self.database.write(forget_deleted)
-        self.database.write(jobs.forget_old)
-        self.database.write(answers.forget_unasked)
+        self.keeper.begin()
         self.pool.submit(PATIENCE, ready)
         self.jobs.begin(alone=alone)
 
     def close(self) -> None:
+        self.keeper.close()
         self.jobs.close()
+        self.films.close()
 
 
 def ready() -> None:

@@ -6,17 +6,22 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from aretane.core.errors import NotFound, Refused
+from aretane.core.errors import InputError, NotFound, Refused
 from aretane.desk.house import House
 from aretane.desk.work.kinds import CONVERSION
-from aretane.store import jobs, recordings
+from aretane.jobs.pool import WorkerDied
+from aretane.store import jobs, recordings, uploads
 from aretane.store.database import Db
 from aretane.store.jobs import FAILED, Job
 from aretane.store.recordings import Recording
 from aretane.store.scope import Scope
-from aretane.vision.files.recording import probe
+from aretane.store.uploads import Upload
+from aretane.vision.files.recording import Probe, probe
 
 CHUNK = 4 * 1024 * 1024  # bytes that a page sends at once
+PROBING = 60.0  # seconds that a recording may take to be opened, beside those for reading it once
+READ_SPEED = 20e6  # bytes a second of a slow disk
+GB = 1e9
 
 
 @dataclass(frozen=True)
@@ -39,33 +44,80 @@ def listed(house: House, scope: Scope) -> list[dict[str, Any]]:
 
 
 def begin_upload(house: House, scope: Scope, size: int) -> dict[str, Any]:
-    return {"upload": house.files.begin(scope, size), "chunk": CHUNK}
+    """Room for the whole recording is set aside; refused at once where there is none."""
+    if size <= 0:
+        raise Refused("the file is empty")
+
+    def write(db: Db) -> Upload:
+        on_their_way = sum(one.size - house.files.arrived(one.id) for one in uploads.announced(db))
+        if house.files.room() - on_their_way < size:
+            raise Refused("the disk has no room for this recording")
+        left = house.room - uploads.room_taken(db, scope)
+        if left < size:
+            raise Refused(
+                f"your club's room for recordings is full: {max(0, left) / GB:.1f} of {house.room / GB:.0f} GB are"
+                f" left, this one has {size / GB:.1f}; remove some, or ask whoever runs this server for more"
+            )
+        return uploads.begin(db, scope, size)
+
+    upload = house.database.write(write)
+    house.files.begin(scope, upload.id)
+    return {"upload": upload.id, "chunk": CHUNK}
 
 
-def append(house: House, scope: Scope, upload: str, offset: int, chunk: bytes) -> int:
-    return house.files.append(scope, upload, offset, chunk)
+def append(house: House, scope: Scope, upload_id: str, offset: int, chunk: bytes) -> int:
+    upload = _upload(house, scope, upload_id)
+    if offset + len(chunk) > upload.size:
+        raise Refused(f"this is more than the {upload.size} bytes that were announced")
+    return upload.size if upload.sha256 else house.files.append(scope, upload_id, offset, chunk)
 
 
-def give_up(house: House, scope: Scope, upload: str) -> None:
-    house.files.give_up(scope, upload)
+def give_up(house: House, scope: Scope, upload_id: str) -> None:
+    house.files.give_up(scope, upload_id)
+    house.database.write(lambda db: uploads.forget(db, scope, upload_id))
 
 
-def finish(house: House, scope: Scope, upload: str, name: str, seen_by: str) -> dict[str, Any]:
-    """Probe what arrived. What is no usable recording leaves nothing behind."""
-    path, sha256, size = house.files.finished(scope, upload)
+def finish(house: House, scope: Scope, upload_id: str, name: str, seen_by: str) -> dict[str, Any]:
+    """Look at what arrived and keep it, once however often it is asked. What is no usable recording leaves nothing
+    behind."""
+    with house.files.finishing(scope, upload_id):
+        upload = _upload(house, scope, upload_id)
+        sha256 = upload.sha256 or _take_in(house, scope, upload, name, seen_by)
+    return found_as_data(house, scope, sha256)
+
+
+def _take_in(house: House, scope: Scope, upload: Upload, name: str, seen_by: str) -> str:
+    path, sha256 = house.files.whole(scope, upload.id, upload.size)
     try:
-        found, times = probe(path)
-        house.files.keep(path, sha256)
-    finally:
-        house.files.give_up(scope, upload)
+        found, times = _probed(house, path, upload.size)
+    except InputError:
+        give_up(house, scope, upload.id)
+        raise
 
     def write(db: Db) -> None:
-        recordings.add(db, scope, sha256, name, size, found.as_data(), times)
+        recordings.add(db, scope, sha256, name, upload.size, found.as_data(), times)
         if seen_by:
             recordings.note_viewers(db, scope, sha256, seen_by)
+        uploads.arrived(db, scope, upload, sha256)
 
-    house.database.write(write)
-    return found_as_data(house, scope, sha256)
+    with house.files.adding(path, sha256):
+        house.database.write(write)
+    return sha256
+
+
+def _probed(house: House, path: Path, size: int) -> tuple[Probe, list[float]]:
+    """What a file holds, found by a worker of little memory and time: a film can lie about itself."""
+    try:
+        return house.films.call(PROBING + size / READ_SPEED, probe, path)
+    except (WorkerDied, MemoryError):
+        raise InputError(
+            "recording", "opening it takes too much memory or time; save it as H.264 and add it again"
+        ) from None
+
+
+def _upload(house: House, scope: Scope, upload_id: str) -> Upload:
+    with house.database.transaction() as db:
+        return uploads.find(db, scope, upload_id)
 
 
 def found(house: House, scope: Scope, sha256: str) -> Recording:
@@ -91,8 +143,9 @@ def remove(house: House, scope: Scope, sha256: str) -> None:
         jobs.forget(db, scope, CONVERSION, sha256)
         return recordings.remove(db, scope, sha256)
 
-    if house.database.write(forget):
-        house.files.remove(sha256)
+    with house.files.held(sha256):
+        if house.database.write(forget):
+            house.files.remove(sha256)
 
 
 def film(house: House, scope: Scope, sha256: str) -> Film:

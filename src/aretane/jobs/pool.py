@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import multiprocessing
 import os
+import resource
 import threading
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Executor, Future
@@ -31,10 +32,11 @@ class WorkerDied(Exception):
 
 
 class Pool:
-    """Workers that are made when they are first needed."""
+    """Workers that are made when they are first needed: so many processes that may take so many bytes of memory
+    each, or a cluster's."""
 
-    def __init__(self, dask: str | None = None) -> None:
-        self._dask = dask
+    def __init__(self, memory: int, processes: int, dask: str | None = None) -> None:
+        self._memory, self._processes, self._dask = memory, processes, dask
         self._workers: _Workers | None = None
         self._lock = threading.Lock()
 
@@ -42,7 +44,7 @@ class Pool:
         """Begin `work`, which may take `limit` seconds."""
         with self._lock:
             if self._workers is None:
-                self._workers = _Cluster(self._dask) if self._dask else _Processes()
+                self._workers = _Cluster(self._dask) if self._dask else _Processes(self._memory, self._processes)
             return self._workers.submit(limit, work, arguments, named)
 
     def call(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> T:
@@ -80,12 +82,13 @@ class _Workers(Protocol):
 
 
 class _Processes:
-    def __init__(self) -> None:
-        self._pool = _new_pool()
+    def __init__(self, memory: int, processes: int) -> None:
+        self._memory, self._processes = memory, processes
+        self._pool = self._new()
 
     def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
         if not self._pool.active:  # broken by what its workers did
-            self._pool = _new_pool()
+            self._pool = self._new()
         future: Future[T] = self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit)
         return future
 
@@ -93,14 +96,16 @@ class _Processes:
         self._pool.stop()
         self._pool.join()
 
+    def _new(self) -> Any:
+        spawn = multiprocessing.get_context("spawn")
+        return ProcessPool(self._processes, initializer=_begin, initargs=[self._memory], context=spawn)
 
-def _new_pool() -> Any:
-    return ProcessPool(LOCAL_WORKERS, initializer=_begin, context=multiprocessing.get_context("spawn"))
 
-
-def _begin() -> None:
-    """In a new worker: stand back for the server, and go when it goes, however it ends."""
+def _begin(memory: int) -> None:
+    """In a new worker: stand back for the server, take no more memory than is given, and go when the server goes,
+    however it ends."""
     os.nice(NICE)
+    resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
     threading.Thread(target=_go_with_the_parent, daemon=True).start()
 
 

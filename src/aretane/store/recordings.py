@@ -78,13 +78,17 @@ def frame_times(db: Db, scope: Scope, sha256: str) -> list[float] | None:
     return times.tolist()
 
 
+def known(db: Db, sha256: str) -> bool:
+    """Whether any club has it."""
+    with db.cursor() as cursor:
+        return cursor.execute("SELECT 1 FROM recording WHERE sha256 = %s LIMIT 1", (sha256,)) > 0
+
+
 def remove(db: Db, scope: Scope, sha256: str) -> bool:
     """Forget a recording. Returns whether no other club holds the same bytes: then the file can go."""
     with db.cursor() as cursor:
         cursor.execute("DELETE FROM recording WHERE club_id = %s AND sha256 = %s", (scope.club_id, sha256))
-        cursor.execute("SELECT COUNT(*) AS n FROM recording WHERE sha256 = %s", (sha256,))
-        row = cursor.fetchone()
-    return row is not None and row["n"] == 0
+    return not known(db, sha256)
 
 
 def note_viewers(db: Db, scope: Scope, sha256: str, seen_by: str) -> None:

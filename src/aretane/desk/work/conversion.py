@@ -13,14 +13,15 @@ LIMIT = 6 * 3600.0  # seconds: one long part, which ends by itself when its note
 
 def run(work: Work, files: RecordingFiles) -> str:
     sha256 = work.job.subject
-    source, target = files.path(sha256), files.playable(sha256)
-    if not target.is_file():
-        try:
-            work.part(LIMIT, convert, str(source), str(target), str(files.progress(sha256)))
-        except WorkerDied:
-            raise InputError(
-                "recording", "it cannot be decoded; save it as H.264 or VP9 and add it again"
-            ) from None
-        if not target.is_file():  # the recording was removed, or another server has begun it as well
+    if files.playable(sha256).is_file():
+        return ""
+    target = files.converting(sha256)
+    try:
+        work.part(LIMIT, convert, str(files.path(sha256)), str(target), str(files.progress(sha256)))
+        if not target.is_file() or not files.keep_playable(sha256):  # the recording was removed
             raise Stopped
+    except WorkerDied:
+        raise InputError("recording", "it cannot be decoded; save it as H.264 or VP9 and add it again") from None
+    finally:
+        files.drop_conversion(sha256)
     return ""

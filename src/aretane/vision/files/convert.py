@@ -9,6 +9,7 @@ import av
 from av.error import FFmpegError
 
 from aretane.core.errors import InputError
+from aretane.vision.files.opening import opened
 
 CLOCK = Fraction(1, 90_000)
 QUALITY = {"crf": "20", "preset": "veryfast"}
@@ -39,8 +40,10 @@ def convert(source: str, target: str, progress: str) -> int:
 
 def _converted(source: str, part: Path, told: Path) -> int:
     count = 0
-    with av.open(source) as container, av.open(str(part), "w", format="mp4", options=_FAST) as file:
-        stream = container.streams.video[0]
+    with (
+        opened(Path(source)) as (container, stream),
+        av.open(str(part), "w", format="mp4", options=_FAST) as file,
+    ):
         stream.thread_type = "AUTO"
         length = float(container.duration or 0) / av.time_base
         made = file.add_stream("libx264", rate=30, options=QUALITY)

@@ -9,23 +9,23 @@ from functools import lru_cache
 from itertools import pairwise
 from pathlib import Path
 
-import av
 import numpy as np
+from av.container import InputContainer
 from av.error import FFmpegError
 from av.video.frame import VideoFrame
 from av.video.stream import VideoStream
 
 from aretane.core.errors import InputError
+from aretane.vision.files.opening import opened, seek
 from aretane.vision.table.cloth import Image
 
 
 def picture_at(path: Path, time: float) -> tuple[float, Image]:
     """The picture that is shown at `time` (seconds of the file's own clock), upright, with its own time."""
-    with _opened(path) as container:
-        stream = container.streams.video[0]
-        container.seek(max(0, int(time / _tick(stream))), stream=stream, backward=True)
+    with opened(path) as (container, stream):
+        seek(container, stream, time)
         best: VideoFrame | None = None
-        for frame in _decoded(container):
+        for frame in _decoded(container, stream):
             if frame.time is None:
                 continue
             if best is not None and frame.time > time + 1e-6:
@@ -43,17 +43,16 @@ def pictures(path: Path, every: float, begin: float = 0.0) -> Iterator[tuple[flo
     those that no other depends on.
     """
     rhythm = rhythm_of(path)
-    with _opened(path) as container:
-        stream = container.streams.video[0]
+    with opened(path) as (container, stream):
         stream.thread_type = "AUTO"
         if rhythm.key_interval <= every:
             stream.codec_context.skip_frame = "NONKEY"
         elif rhythm.rate > 2 / every:
             stream.codec_context.skip_frame = "NONREF"
         if begin > 0:
-            container.seek(int(begin / _tick(stream)), stream=stream, backward=True)
+            seek(container, stream, begin)
         due = begin
-        for frame in _decoded(container):
+        for frame in _decoded(container, stream):
             if frame.time is not None and frame.time >= due - 1e-6:
                 due = max(frame.time + 0.4 * every, due + every)
                 yield float(frame.time), upright(frame)
@@ -61,12 +60,11 @@ def pictures(path: Path, every: float, begin: float = 0.0) -> Iterator[tuple[flo
 
 def every_picture(path: Path, begin: float, end: float, most: int) -> Iterator[tuple[float, Image]]:
     """All pictures from one time to another, at most so many."""
-    with _opened(path) as container:
-        stream = container.streams.video[0]
+    with opened(path) as (container, stream):
         stream.thread_type = "AUTO"
-        container.seek(max(0, int(begin / _tick(stream))), stream=stream, backward=True)
+        seek(container, stream, begin)
         count = 0
-        for frame in _decoded(container):
+        for frame in _decoded(container, stream):
             if frame.time is None or frame.time < begin - 1e-6:
                 continue
             if frame.time > end + 1e-6 or count >= most:
@@ -90,8 +88,7 @@ class Rhythm:
 @lru_cache(maxsize=64)
 def rhythm_of(path: Path) -> Rhythm:
     """What the time stamps of a recording say; what a file says of itself is not believed."""
-    with _opened(path) as container:
-        stream = container.streams.video[0]
+    with opened(path) as (container, stream):
         told = [(p.pts, p.is_keyframe) for p in container.demux(stream) if p.pts is not None and p.size]
         base = _tick(stream)
     times = sorted(pts * base for pts, _ in told)
@@ -122,20 +119,9 @@ def upright(frame: VideoFrame) -> Image:
     return np.ascontiguousarray(np.rot90(picture, turns)) if turns else picture
 
 
-def _opened(path: Path) -> av.container.InputContainer:
-    try:
-        container = av.open(str(path))
-    except (FFmpegError, OSError, ValueError):
-        raise InputError("recording", "this is no video, or it cannot be read") from None
-    if not container.streams.video:
-        container.close()
-        raise InputError("recording", "the file holds no picture")
-    return container
-
-
-def _decoded(container: av.container.InputContainer) -> Iterator[VideoFrame]:
+def _decoded(container: InputContainer, stream: VideoStream) -> Iterator[VideoFrame]:
     """Frames one after the other; what cannot be decoded is left out."""
-    for packet in container.demux(container.streams.video[0]):
+    for packet in container.demux(stream):
         try:
             yield from packet.decode()
         except FFmpegError:

@@ -10,10 +10,13 @@ from statistics import median
 from typing import Any
 
 import av
+from av.container import InputContainer
 from av.error import FFmpegError
 from av.video.frame import VideoFrame
+from av.video.stream import VideoStream
 
 from aretane.core.errors import InputError
+from aretane.vision.files.opening import MOST_PICTURES, opened, seek
 
 SPARSE = 1.0  # seconds between pictures from which on nothing can be followed, only layouts compared
 TAIL = 1.0  # seconds that may be missing at the end before a file counts as cut off
@@ -51,22 +54,16 @@ def probe(path: Path) -> tuple[Probe, list[float]]:
 
     Raises `InputError` for what is no video, has no picture, or is cut off.
     """
-    try:
-        with av.open(str(path)) as container:
-            return _probe(container)
-    except InputError:
-        raise
-    except (FFmpegError, ValueError, IndexError, OSError):
-        raise InputError("recording", _refusal(path)) from None
+    with opened(path) as (container, stream):
+        try:
+            return _probe(container, stream)
+        except InputError:
+            raise
+        except (FFmpegError, ValueError, IndexError, OSError):
+            raise InputError("recording", "the file is damaged and cannot be read") from None
 
 
-def _probe(container: Any) -> tuple[Probe, list[float]]:
-    streams = [s for s in container.streams.video if "ATTACHED_PIC" not in str(s.disposition).upper()]
-    if not streams:
-        raise InputError("recording", "the file holds sound but no picture")
-    stream = streams[0]
-    if stream.codec_context is None:
-        raise InputError("recording", "the picture is in a format that cannot be read")
+def _probe(container: InputContainer, stream: VideoStream) -> tuple[Probe, list[float]]:
     times, declared = _frame_times(container, stream)
     if len(times) < 1:
         raise InputError("recording", "the file holds no picture")
@@ -78,13 +75,13 @@ def _probe(container: Any) -> tuple[Probe, list[float]]:
     if last is None or declared - (times[-1] + step) > max(TAIL, 2 * step):
         raise InputError("recording", "the file is cut off: its end is missing")
     rotation = round(first.rotation / 90.0) * 90 % 360
-    aspect = stream.sample_aspect_ratio or Fraction(1)
+    codec, aspect = stream.codec_context.codec.canonical_name, stream.sample_aspect_ratio or Fraction(1)
     sideways = rotation in (90, 270)
     gap = (times[-1] - times[0]) / (len(times) - 1) if len(times) > 1 else 0.0
     width, height = (first.height, first.width) if sideways else (first.width, first.height)
     found = Probe(
         container=container.format.name,
-        codec=stream.codec_context.name,
+        codec=codec,
         width=width,
         height=height,
         rotation=rotation,
@@ -94,21 +91,22 @@ def _probe(container: Any) -> tuple[Probe, list[float]]:
         frame_rate=1 / step if step > 0 else 0.0,
         start=times[0],
         sparse=gap if gap >= SPARSE else None,
-        plays_in_browser=stream.codec_context.name in BROWSER_PLAYS
+        plays_in_browser=codec in BROWSER_PLAYS
         and any(name in container.format.name for name in BROWSER_OPENS)
         and "10" not in str(stream.codec_context.pix_fmt),
     )
     return found, times
 
 
-def _frame_times(container: Any, stream: Any) -> tuple[list[float], float]:
+def _frame_times(container: InputContainer, stream: VideoStream) -> tuple[list[float], float]:
     """Presentation times of all frames from the packets alone, and the end that the file declares."""
-    base = float(stream.time_base)
-    times = [
-        packet.pts * base
-        for packet in container.demux(stream)
-        if packet.pts is not None and packet.size and not packet.is_discard
-    ]
+    base = float(stream.time_base or 0)
+    times = []
+    for packet in container.demux(stream):
+        if packet.pts is not None and packet.size and not packet.is_discard:
+            times.append(packet.pts * base)
+        if len(times) > MOST_PICTURES:
+            raise InputError("recording", "the file holds more pictures than a day of play; cut it")
     declared = 0.0
     if container.duration:
         # Matroska counts its duration from zero, the others from their first time stamp.
@@ -119,9 +117,9 @@ def _frame_times(container: Any, stream: Any) -> tuple[list[float], float]:
     return sorted(set(times)), declared
 
 
-def _decoded(container: Any, stream: Any, time: float) -> VideoFrame | None:
+def _decoded(container: InputContainer, stream: VideoStream, time: float) -> VideoFrame | None:
     """The frame shown at `time`, or None if nothing there can be decoded."""
-    container.seek(int(time / float(stream.time_base)), stream=stream, backward=True, any_frame=False)
+    seek(container, stream, time)
     found = None
     try:
         for frame in container.decode(stream):
@@ -133,12 +131,3 @@ def _decoded(container: Any, stream: Any, time: float) -> VideoFrame | None:
     except FFmpegError:
         return None
     return found
-
-
-def _refusal(path: Path) -> str:
-    head = path.read_bytes()[:4096] if path.exists() else b""
-    if b"ftyp" in head[:64]:
-        return "the file is cut off: the part that says where its pictures are is missing"
-    if not head:
-        return "the file is empty"
-    return "this is no video"
