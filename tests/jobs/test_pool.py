@@ -13,7 +13,7 @@ import pytest
 
 from aretane.core.errors import InputError
 from aretane.jobs import kept
-from aretane.jobs.pool import Pool, WorkerDied
+from aretane.jobs.pool import NOW, Pool, WorkerDied
 from aretane.settings import ROOT
 
 
@@ -80,7 +80,7 @@ def test_a_process_that_hangs_is_ended_and_so_is_one_that_nobody_wants(processes
     assert after != before
     with pytest.raises(ProcessLookupError):
         os.kill(before, 0)
-    future = processes.submit(60, wait_for, 60)
+    future = processes.submit(60, NOW, wait_for, 60)
     time.sleep(0.5)
     future.cancel()
     assert processes.call(20, wait_for, 0) != after
@@ -88,11 +88,11 @@ def test_a_process_that_hangs_is_ended_and_so_is_one_that_nobody_wants(processes
 
 PARENT = """
 import sys, time
-from aretane.jobs.pool import Pool
+from aretane.jobs.pool import NOW, Pool
 from tests.jobs.test_pool import told_where
 if __name__ == "__main__":
     pool = Pool(2_000_000_000, 1)
-    future = pool.submit(600, told_where, sys.argv[1])
+    future = pool.submit(600, NOW, told_where, sys.argv[1])
     time.sleep(600)
 """
 
@@ -132,3 +132,32 @@ def test_what_is_kept_is_made_once_and_sent_only_where_it_is_missing():
         kept.made(f"later {number}", lambda: ("later", None))
     with pytest.raises(kept.Missing):
         kept.used("key", None, twice)
+
+
+def note(path, name):
+    with open(path, "a") as file:  # noqa: PTH123
+        file.write(name)
+    time.sleep(0.05)
+
+
+def test_parts_take_their_turns_and_none_waits_for_ever(processes, tmp_path):
+    """One process: what is awaited first, by number; every fourth time the one that has waited for longest."""
+    done = tmp_path / "done"
+    first = processes.submit(60, NOW, wait_for, 0.5)
+    later = [processes.submit(60, (2, n), note, done, "later "[n]) for n in range(3)]
+    awaited = [processes.submit(60, (1, 10 - n), note, done, "ABCDEF"[n]) for n in range(6)]
+    for future in (first, *later, *awaited):
+        future.result(30)
+    order = done.read_text()
+    assert order.index("F") < order.index("E") < order.index("A")
+    assert order.replace("l", "").startswith("FED")
+    assert order.index("l") < 4 < len(order) - 2
+
+
+def test_a_part_that_nobody_wants_is_not_begun(processes, tmp_path):
+    first = processes.submit(60, NOW, wait_for, 0.4)
+    unwanted = processes.submit(60, (1, 1), note, tmp_path / "done", "x")
+    assert unwanted.cancel()
+    first.result(30)
+    assert processes.call(30, twice, 2) == 4
+    assert not (tmp_path / "done").exists()

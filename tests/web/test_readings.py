@@ -9,6 +9,7 @@ import uuid
 
 import pytest
 
+from aretane.core.errors import InputError
 from aretane.demo.load import game_of
 from tests.conftest import DEMO
 
@@ -175,6 +176,33 @@ def test_a_recording_that_no_browser_plays_is_converted_behind(client, app, tmp_
     assert client.get(f"/recordings/{sha}").json["problem"] is None
     assert client.send("DELETE", f"/recordings/{sha}").status_code == 204
     assert not house.files.playable(sha).exists()
+
+
+def test_a_conversion_that_failed_is_told_and_can_be_tried_again(client, app, tmp_path, monkeypatch):
+    from aretane.desk.work import conversion
+    from tests.vision.films import film
+
+    data = film(tmp_path / "old.mp4", [0.0, 0.04, 0.4], "libx265").read_bytes()
+    upload = client.post("/uploads", {"name": "old.mp4", "size": len(data)}).json["upload"]
+    client.send("PUT", f"/uploads/{upload}/0", data=data)
+    monkeypatch.setattr(conversion, "convert", cannot)
+    sha = client.post(f"/uploads/{upload}/finish", {"name": "old.mp4"}).json["sha256"]
+    until = time.monotonic() + 60
+    while (told := client.get(f"/recordings/{sha}").json)["problem"] is None:
+        assert time.monotonic() < until
+        time.sleep(0.1)
+    assert (told["problem"], told["converted"]) == ("cannot be converted", None)
+    monkeypatch.undo()
+    assert client.post(f"/recordings/{sha}/conversion").json["problem"] is None
+    while client.get(f"/recordings/{sha}").json["converted"] is not None:
+        assert time.monotonic() < until
+        time.sleep(0.1)
+    assert app.extensions["aretane"].house.files.playable(sha).is_file()
+    client.send("DELETE", f"/recordings/{sha}")
+
+
+def cannot(*_):
+    raise InputError("recording", "cannot be converted")
 
 
 def test_a_long_range_is_answered_in_pieces(client, monkeypatch):

@@ -1403,6 +1403,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{sha256}/conversion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try once more to make it playable. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    sha256: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecordingAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{sha256}/file": {
         parameters: {
             query?: never;
@@ -1913,7 +1960,8 @@ export interface components {
         };
         /**
          * ChoicesAnswer
-         * @description `state` is running, done, stopped or failed (`said` tells why).
+         * @description `state` is running, done, stopped or failed (`said` tells why); `place` is that in the queue, until its turn
+         *     comes.
          */
         ChoicesAnswer: {
             body: components["schemas"]["ChoicesAnswer.ChoicesBody"];
@@ -1924,6 +1972,7 @@ export interface components {
             ];
             /** Hash */
             hash: string;
+            place: components["schemas"]["ChoicesAnswer.QueuePlace"] | null;
             /** Progress */
             progress: number;
             /** Said */
@@ -2270,6 +2319,16 @@ export interface components {
             play: number;
         };
         /**
+         * QueuePlace
+         * @description In the queue: how many come first, and in about how many seconds there is something to see.
+         */
+        "ChoicesAnswer.QueuePlace": {
+            /** Before */
+            before: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * Rate
          * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
          */
@@ -2347,6 +2406,11 @@ export interface components {
          */
         ChoicesRequest: {
             /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
+            /**
              * Answering
              * @default false
              */
@@ -2381,6 +2445,11 @@ export interface components {
             opponent?: string | {
                 [key: string]: number | string;
             } | null;
+            /**
+             * Page
+             * @default null
+             */
+            page?: string | null;
             /**
              * Player
              * @default club
@@ -4689,6 +4758,7 @@ export interface components {
             ];
             /** Hash */
             hash: string;
+            place: components["schemas"]["ShotChoicesAnswer.QueuePlace"] | null;
             played: components["schemas"]["ShotChoicesAnswer.PlayedAnswer"] | null;
             /** Progress */
             progress: number;
@@ -5046,6 +5116,16 @@ export interface components {
             play: number;
         };
         /**
+         * QueuePlace
+         * @description In the queue: how many come first, and in about how many seconds there is something to see.
+         */
+        "ShotChoicesAnswer.QueuePlace": {
+            /** Before */
+            before: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * Rate
          * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
          */
@@ -5123,6 +5203,11 @@ export interface components {
         ShotChoicesRequest: {
             /** @default null */
             added?: components["schemas"]["ShotChoicesRequest.PlacedStroke"] | null;
+            /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
             /** Balls */
             balls: {
                 [key: string]: [
@@ -5148,6 +5233,11 @@ export interface components {
              * @enum {string}
              */
             opponent?: "record" | "beginner" | "club" | "league" | "professional";
+            /**
+             * Page
+             * @default null
+             */
+            page?: string | null;
             /**
              * Player
              * @default record

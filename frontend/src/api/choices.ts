@@ -2,10 +2,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import { answered, api } from "./client";
+import { Refusal, answered, api } from "./client";
 import type { Choices, ChoicesRequest, FeltShots, Game, Hand } from "./types";
 
 const WHILE_RUNNING = 350; // ms between two looks
+const WHILE_WAITING = 2000; // for its turn, or for a place in the queue
+const page = crypto.randomUUID();
 
 /** The answer to `body` about a match as far as it is known. Work that nobody looks at any more is stopped. */
 export function useChoices(game: Pick<Game, "id" | "last_change">, body: ChoicesRequest | null) {
@@ -15,11 +17,15 @@ export function useChoices(game: Pick<Game, "id" | "last_change">, body: Choices
       answered<Choices>(
         api.POST("/api/games/{game_id}/choices", {
           params: { path: { game_id: game.id } },
-          body: body as ChoicesRequest, // asked only with one: `enabled`
+          body: { ...(body as ChoicesRequest), page }, // asked only with one: `enabled`
         }),
       ),
     enabled: body !== null,
-    refetchInterval: (query) => (query.state.data?.state === "running" ? WHILE_RUNNING : false),
+    refetchInterval: ({ state }) => {
+      if (state.error instanceof Refusal && !state.error.final) return WHILE_WAITING;
+      if (state.data?.state !== "running") return false;
+      return state.data.place ? WHILE_WAITING : WHILE_RUNNING;
+    },
     staleTime: Infinity,
     retry: false,
     // The maps hold wherever the cue ball is put: they stay until the new ones are there.
@@ -45,6 +51,12 @@ function sameTable(before: ChoicesRequest | null | undefined, other: ChoicesRequ
 function fixed(body: ChoicesRequest): string {
   const objects = Object.entries(body.balls).filter(([ball]) => ball !== "cue");
   return JSON.stringify([body.shot, body.seat, objects, body.player, body.opponent]);
+}
+
+/** What failed is tried again. */
+export async function askAgain(game: Pick<Game, "id">, body: ChoicesRequest): Promise<void> {
+  const path = { params: { path: { game_id: game.id } }, body: { ...body, page, again: true } };
+  await answered<Choices>(api.POST("/api/games/{game_id}/choices", path));
 }
 
 export const stopChoices = (hash: string) =>

@@ -9,6 +9,7 @@
     ├── Conflict               somebody else changed the same thing
     ├── Refused                what is asked cannot be done as things stand
     └── Unavailable            the database or its server does not answer; nothing was written
+        ├── Crowded            too many wait for the same already
         └── CannotStart        the application cannot be started here
 
 Nothing else is caught by kind: any other exception is a defect, logged with its trace.
@@ -88,6 +89,14 @@ class Refused(Problem):
 
 class Unavailable(Problem):
     """The database cannot be reached; nothing of the request was written."""
+
+
+class Crowded(Unavailable):
+    """Too many wait already; `seconds` is about how long it takes until they are through."""
+
+    def __init__(self, waiting: int, seconds: float) -> None:
+        super().__init__(f"{waiting} questions wait already; try again in about {max(1, round(seconds))} seconds")
+        self.seconds = seconds
 
 
 class CannotStart(Unavailable):

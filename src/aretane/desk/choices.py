@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -19,6 +19,7 @@ from aretane.desk.house import House
 from aretane.desk.layouts import asked_layout
 from aretane.desk.work.choices import Drawn, Wanted, wanted_as_data
 from aretane.desk.work.kinds import CHOICES
+from aretane.jobs.runner import QueuePlace
 from aretane.store import answers, jobs
 from aretane.store.database import Db
 from aretane.store.games import felt_shots
@@ -50,8 +51,11 @@ class Question:
     drawn: Sequence[Drawn] = ()
 
 
-def choices(house: House, scope: Scope, asked: Question) -> dict[str, Any]:
-    """What is known now; asking again tells how far it has come. Work stops when nobody asks any more."""
+def choices(house: House, scope: Scope, asked: Question, page: str = "", *, again: bool = False) -> dict[str, Any]:
+    """What is known now; asking again tells how far it has come. Work stops when nobody asks any more.
+
+    `page` is who asks, `again` whether what failed is to be tried again.
+    """
     table = table_from(asked.table)
     player = asked_hand(house, scope, asked.player, table, "player")
     opponent = player if asked.opponent is None else asked_hand(house, scope, asked.opponent, table, "opponent")
@@ -65,11 +69,11 @@ def choices(house: House, scope: Scope, asked: Question) -> dict[str, Any]:
     )  # fmt: skip
     key = wanted.hash
 
-    def ask(db: Db) -> tuple[Job, dict[str, Any]]:
-        job = house.jobs.ask(db, scope, CHOICES, key, wanted_as_data(wanted))
-        return job, answers.find(db, scope, key)
+    def ask(db: Db) -> tuple[Job, QueuePlace | None, dict[str, Any]]:
+        job = house.jobs.ask(db, scope, CHOICES, key, wanted_as_data(wanted), page, again=again)
+        return job, house.jobs.place(db, job), answers.find(db, scope, key)
 
-    job, body = house.database.write(ask)
+    job, place, body = house.database.write(ask)
     if job.going:
         house.jobs.wake()
     return {
@@ -77,6 +81,7 @@ def choices(house: House, scope: Scope, asked: Question) -> dict[str, Any]:
         "state": RUNNING if job.going else job.state,
         "progress": job.progress,
         "said": job.said,
+        "place": asdict(place) if place else None,
         "body": body,
         "hands": [hand_as_data(player), hand_as_data(opponent)],
     }
@@ -101,7 +106,9 @@ class AtShot:
     settle: bool = False
 
 
-def at_shot(house: House, scope: Scope, game_id: str, asked: AtShot) -> dict[str, Any]:
+def at_shot(
+    house: House, scope: Scope, game_id: str, asked: AtShot, page: str = "", *, again: bool = False
+) -> dict[str, Any]:
     """The choices there, and which of them was played."""
     with house.database.transaction() as db:
         match = house.recent.find(db, scope, game_id).answer
@@ -123,7 +130,7 @@ def at_shot(house: House, scope: Scope, game_id: str, asked: AtShot) -> dict[str
         header.get("rules") or {}, _hand(match, seat, asked.player), _hand(match, opponent(seat), asked.opponent),
         asked.handed, asked.settle, _race(match, rack, seat), bool(state["answering"]), drawn,
     )  # fmt: skip
-    found = choices(house, scope, question)
+    found = choices(house, scope, question, page, again=again)
     options = (found["body"].get("options") or {}).get("options")
     return {**found, "played": played_of(document, options) if shot and options and not asked.tried else None}
 

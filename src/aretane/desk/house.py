@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from aretane.desk.keeper import Keeper
 from aretane.desk.recent import Recent
 from aretane.desk.work.kinds import kinds
-from aretane.jobs.pool import LOCAL_WORKERS, Pool
+from aretane.jobs.pool import LOCAL_WORKERS, NOW, Pool
 from aretane.jobs.runner import Runner
 from aretane.settings import Settings
 from aretane.store.database import Database
@@ -39,7 +39,7 @@ class House:
     def resume(self, *, alone: bool) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""
         self.keeper.begin()
-        self.pool.submit(PATIENCE, ready)
+        self.pool.submit(PATIENCE, NOW, ready)
         self.jobs.begin(alone=alone)
 
     def close(self) -> None:

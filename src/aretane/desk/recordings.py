@@ -128,9 +128,10 @@ def found(house: House, scope: Scope, sha256: str) -> Recording:
     return recording
 
 
-def found_as_data(house: House, scope: Scope, sha256: str) -> dict[str, Any]:
+def found_as_data(house: House, scope: Scope, sha256: str, *, again: bool = False) -> dict[str, Any]:
+    """With `again` a conversion that has failed is tried once more."""
     recording = found(house, scope, sha256)
-    job = house.database.write(lambda db: _conversion(house, scope, db, recording))
+    job = house.database.write(lambda db: _conversion(house, scope, db, recording, again=again))
     if job is not None:
         house.jobs.wake()
     return _as_data(house, recording, job)
@@ -185,9 +186,9 @@ def _as_data(house: House, recording: Recording, conversion: Job | None) -> dict
     }
 
 
-def _conversion(house: House, scope: Scope, db: Db, recording: Recording) -> Job | None:
+def _conversion(house: House, scope: Scope, db: Db, recording: Recording, *, again: bool = False) -> Job | None:
     """Of a recording that browsers cannot play: begun when such a one is first asked for."""
     files, sha256 = house.files, recording.sha256
     if recording.probe["plays_in_browser"] or files.playable(sha256).is_file() or not files.path(sha256).is_file():
         return None
-    return house.jobs.ask(db, scope, CONVERSION, sha256)
+    return house.jobs.ask(db, scope, CONVERSION, sha256, again=again)

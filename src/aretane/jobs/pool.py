@@ -2,11 +2,13 @@
 
 Both take a function that they can import and arguments that they can pickle, and return a future. A process that
 works for too long, or on what nobody wants any more, is really ended; on a cluster a part that runs cannot be, and
-its result is passed over. So parts are short.
+its result is passed over. So parts are short. Here they take their turns: what somebody waits for before the rest.
 """
 
 from __future__ import annotations
 
+import itertools
+import math
 import multiprocessing
 import os
 import resource
@@ -27,8 +29,14 @@ NICE = 5  # workers stand back for the server that answers the coach
 QUEUE = 120.0  # seconds that a part may wait for its turn on a cluster
 
 
+Turn = tuple[int, int]  # rank and number: the lower goes first
+NOW: Turn = (0, 0)
+OLDEST = 4  # every so many parts the one that has waited for longest is done, whatever its turn
+
+
 class WorkerDied(Exception):
-    """What did a part has died, or did not end in time. No fault of the code here: a film can crash its decoder."""
+    """What did a part has died, took more memory than it may, or did not end in time; says which. No fault of the
+    code here: a film can crash its decoder."""
 
 
 class Pool:
@@ -40,20 +48,28 @@ class Pool:
         self._workers: _Workers | None = None
         self._lock = threading.Lock()
 
-    def submit(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> Future[T]:
-        """Begin `work`, which may take `limit` seconds."""
+    def submit(
+        self, limit: float, turn: Turn, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs
+    ) -> Future[T]:
+        """Do `work`, which may take `limit` seconds, when it is its turn."""
         with self._lock:
             if self._workers is None:
                 self._workers = _Cluster(self._dask) if self._dask else _Processes(self._memory, self._processes)
-            return self._workers.submit(limit, work, arguments, named)
+            return self._workers.submit(limit, turn, work, arguments, named)
 
     def call(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> T:
-        """`work` done elsewhere, waited for. Raises `WorkerDied`, or what the work itself raises."""
-        future = self.submit(limit, work, *arguments, **named)
+        """`work` done elsewhere before anything else, waited for. Raises `WorkerDied`, or what the work itself
+        raises."""
+        future = self.submit(limit, NOW, work, *arguments, **named)
         try:
             return result(future, limit + QUEUE)
         finally:
             future.cancel()
+
+    @property
+    def patience(self) -> float:
+        """Seconds beyond its limit after which a part is lost. Processes of this machine end it themselves."""
+        return QUEUE if self._dask else math.inf
 
     def close(self) -> None:
         """End the workers with whatever they are at."""
@@ -67,32 +83,98 @@ def result(future: Future[T], patience: float) -> T:
     """What a part gave, or raised. Raises `WorkerDied` when it could not give anything."""
     try:
         return future.result(patience)
-    except (ProcessExpired, Waited, CancelledError) as problem:
-        raise WorkerDied(str(problem) or type(problem).__name__) from problem
+    except Waited as problem:
+        raise WorkerDied("it took too long") from problem
+    except MemoryError as problem:
+        raise WorkerDied("it took more memory than it may") from problem
+    except (ProcessExpired, CancelledError) as problem:
+        raise WorkerDied("what worked on it broke down") from problem
     except Exception as problem:
         if type(problem).__name__ == "KilledWorker":  # Dask's, which is not loaded without a cluster
-            raise WorkerDied(str(problem)) from problem
+            raise WorkerDied("what worked on it broke down") from problem
         raise
 
 
 class _Workers(Protocol):
-    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]: ...
+    def submit(self, limit: float, turn: Turn, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]: ...
 
     def close(self) -> None: ...
 
 
+class _Part(Future[T]):
+    """One that waits for its turn, then for the process that does it."""
+
+    def __init__(self, begin: Callable[[], Future[T]]) -> None:
+        super().__init__()
+        self.begin = begin
+        self._there: Future[T] | None = None
+        self._unwanted = False
+
+    def follow(self, there: Future[T], then: Callable[[], None]) -> None:
+        self._there = there
+        if self._unwanted:
+            there.cancel()
+
+        def ended(_: Future[T]) -> None:
+            then()
+            try:
+                self.set_result(there.result())
+            except BaseException as problem:
+                self.set_exception(problem)
+
+        there.add_done_callback(ended)
+
+    def cancel(self) -> bool:
+        """Also while it is done: its process is ended."""
+        self._unwanted = True
+        return self._there.cancel() if self._there else super().cancel()
+
+
 class _Processes:
     def __init__(self, memory: int, processes: int) -> None:
-        self._memory, self._processes = memory, processes
+        self._memory, self._free = memory, processes
+        self._processes = processes
         self._pool = self._new()
+        self._waiting: list[tuple[Turn, int, _Part[Any]]] = []  # with the number of each, in the order they came
+        self._count, self._turns = itertools.count(), 0
+        self._lock, self._closed = threading.Lock(), False
 
-    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
-        if not self._pool.active:  # broken by what its workers did
-            self._pool = self._new()
-        future: Future[T] = self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit)
-        return future
+    def submit(self, limit: float, turn: Turn, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
+        part: _Part[T] = _Part(lambda: self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit))
+        with self._lock:
+            self._waiting.append((turn, next(self._count), part))
+        self._begin()
+        return part
+
+    def _begin(self) -> None:
+        while not self._closed and (part := self._next()) is not None:
+            if not self._pool.active:  # broken by what its workers did
+                self._pool = self._new()
+            part.follow(part.begin(), self._over)
+
+    def _next(self) -> _Part[Any] | None:
+        with self._lock:
+            while self._free and self._waiting:
+                self._turns += 1
+                oldest = self._turns % OLDEST == 0
+                chosen = min(self._waiting, key=lambda one: one[1] if oldest else one[:2])
+                self._waiting.remove(chosen)
+                if chosen[2].set_running_or_notify_cancel():
+                    self._free -= 1
+                    return chosen[2]
+            return None
+
+    def _over(self) -> None:
+        with self._lock:
+            self._free += 1
+        self._begin()
 
     def close(self) -> None:
+        with self._lock:
+            self._closed = True
+            for *_, part in self._waiting:
+                part.cancel()
+            self._waiting.clear()
         self._pool.stop()
         self._pool.join()
 
@@ -124,7 +206,7 @@ class _Cluster:
         self._client = client(address, timeout=10)
         self._executor: Executor = self._client.get_executor(retries=0)
 
-    def submit(self, limit: float, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
+    def submit(self, limit: float, turn: Turn, work: Callable[..., T], arguments: Any, named: Any) -> Future[T]:
         return self._executor.submit(work, *arguments, **named)
 
     def close(self) -> None:

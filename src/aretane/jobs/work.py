@@ -11,7 +11,7 @@ from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from aretane.jobs import kept
 from aretane.jobs.kept import Kept, Missing
-from aretane.jobs.pool import QUEUE, Pool, WorkerDied, result
+from aretane.jobs.pool import Pool, Turn, WorkerDied, result
 from aretane.store import jobs
 from aretane.store.database import Database, Db
 from aretane.store.jobs import Job
@@ -21,6 +21,7 @@ K = TypeVar("K")
 T = TypeVar("T")
 
 BEAT = 1.0  # seconds between heartbeats
+AWAITED, LATER = 1, 2  # ranks of parts
 GRACE = 2.0  # seconds that a part has to end by itself: a worker that is ended takes longer to be replaced
 
 log = logging.getLogger("aretane.jobs")
@@ -33,9 +34,20 @@ class Stopped(Exception):
 class Work:
     """What a kind of job is given to do one."""
 
-    def __init__(self, database: Database, pool: Pool, job: Job, worker: str, closing: threading.Event) -> None:
+    def __init__(
+        self, database: Database, pool: Pool, job: Job, worker: str, number: int, closing: threading.Event,
+        seen: Callable[[float], None],
+    ) -> None:  # fmt: skip
         self._database, self._pool, self._worker, self._closing = database, pool, worker, closing
+        self._number, self._seen, self._began = number, seen, time.monotonic()
         self.job, self.scope = job, job.scope
+        self.awaited = not job.kept  # somebody waits for it and has seen nothing yet
+
+    def shown(self) -> None:
+        """There is something to see: others, who have seen nothing yet, go first."""
+        if self.awaited:
+            self.awaited = False
+            self._seen(self._began)
 
     def part(self, limit: float, work: Callable[P, T], /, *arguments: P.args, **named: P.kwargs) -> T:
         """A part, done by a worker within `limit` seconds. Once a worker that dies is replaced and the part tried
@@ -45,7 +57,7 @@ class Work:
         """
         while True:
             try:
-                return self._waited_for(self._pool.submit(limit, work, *arguments, **named), limit)
+                return self._waited_for(self._pool.submit(limit, self._turn, work, *arguments, **named), limit)
             except WorkerDied as problem:
                 if self._closing.is_set():
                     raise Stopped from None
@@ -87,8 +99,12 @@ class Work:
         if not self._database.write(noted) or self._closing.is_set():
             raise Stopped
 
+    @property
+    def _turn(self) -> Turn:
+        return (AWAITED if self.awaited else LATER, self._number)
+
     def _waited_for(self, future: Future[T], limit: float) -> T:
-        until, beat = time.monotonic() + limit + QUEUE, time.monotonic() + BEAT
+        until, beat = time.monotonic() + limit + self._pool.patience, time.monotonic() + BEAT
         while True:
             done, _ = wait([future], timeout=BEAT / 4)
             if done or time.monotonic() > until:

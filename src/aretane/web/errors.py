@@ -11,7 +11,7 @@ from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from aretane.core.errors import Conflict, ImpossibleMatch, InputError, NotFound, Refused, Unavailable
+from aretane.core.errors import Conflict, Crowded, ImpossibleMatch, InputError, NotFound, Refused, Unavailable
 
 log = logging.getLogger("aretane.web")
 
@@ -53,7 +53,8 @@ def register(app: APIFlask) -> None:
     @app.errorhandler(Unavailable)
     def unavailable(problem: Unavailable) -> ResponseReturnValue:
         answer, status = _answer(503, str(problem))
-        return answer, status, {"Retry-After": str(RETRY_AFTER)}
+        seconds = problem.seconds if isinstance(problem, Crowded) else RETRY_AFTER
+        return answer, status, {"Retry-After": str(max(1, round(seconds)))}
 
     @app.errorhandler(CSRFError)
     def stale_page(_: CSRFError) -> ResponseReturnValue:

@@ -21,6 +21,11 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
     ).catch(setProblem);
     void queries.invalidateQueries({ queryKey: ["recordings"] });
   };
+  const convert = async (recording: Recording) => {
+    const path = { params: { path: { sha256: recording.sha256 } } };
+    await answered(api.POST("/api/recordings/{sha256}/conversion", path)).catch(setProblem);
+    void queries.invalidateQueries({ queryKey: ["recordings"] });
+  };
   return (
     <section aria-label="Recordings">
       <div className="mb-2 flex items-baseline justify-between">
@@ -55,7 +60,14 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
                   />
                 </div>
               )}
-              {recording.problem && <div className="text-error text-[12px]">{recording.problem}</div>}
+              {recording.problem && (
+                <div className="text-error text-[12px]">
+                  {recording.problem}{" "}
+                  <button className="chip" onClick={() => void convert(recording)}>
+                    try again
+                  </button>
+                </div>
+              )}
               {recording.seen_by && (
                 <div className="text-[12px] opacity-75">May be seen by: {recording.seen_by}</div>
               )}

@@ -78,7 +78,11 @@ def _picture_of(container: InputContainer) -> VideoStream:
 
 
 def _why_not(path: Path) -> str:
-    head = path.read_bytes()[:4096] if path.exists() else b""
+    try:
+        with path.open("rb") as file:
+            head = file.read(4096)
+    except OSError:
+        return "the file is gone or cannot be read"
     if b"ftyp" in head[:64]:
         return "the file is cut off: the part that says where its pictures are is missing"
     if not head:

@@ -11,6 +11,7 @@ from aretane.desk.choices import AtShot, Question
 from aretane.desk.work.choices import Drawn
 from aretane.formats.stroke import stroke_from
 from aretane.web.choices.schemas import (
+    Asking,
     ChoicesAnswer,
     ChoicesRequest,
     DisagreementList,
@@ -33,8 +34,8 @@ def ask(json_data: ChoicesRequest) -> dict[str, Any]:
         Drawn(one.source, stroke_from(one.stroke.model_dump(exclude_none=True)), one.ball, one.pocket)
         for one in json_data.drawn
     ]
-    asked = Question(**{**dict(json_data), "drawn": drawn})
-    return choices.choices(house(), asking(), asked)
+    asked, page, again = _asked(json_data)
+    return choices.choices(house(), asking(), Question(**{**asked, "drawn": drawn}), page, again=again)
 
 
 @blueprint.post("/games/<game_id>/choices")
@@ -43,7 +44,14 @@ def ask(json_data: ChoicesRequest) -> dict[str, Any]:
 def ask_at_shot(game_id: str, json_data: ShotChoicesRequest) -> dict[str, Any]:
     """The same at an entry of a match, with which of the choices was played."""
     added = json_data.added and stroke_from(json_data.added.model_dump(exclude_none=True))
-    return choices.at_shot(house(), asking(), game_id, AtShot(**{**dict(json_data), "added": added}))
+    asked, page, again = _asked(json_data)
+    return choices.at_shot(house(), asking(), game_id, AtShot(**{**asked, "added": added}), page, again=again)
+
+
+def _asked(told: Asking) -> tuple[dict[str, Any], str, bool]:
+    """The question itself, which page asks it, and whether what failed is tried again."""
+    fields = dict(told)
+    return fields, str(fields.pop("page") or ""), bool(fields.pop("again"))
 
 
 @blueprint.delete("/choices/<hash>")

@@ -7,6 +7,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from aretane.core.statistics.rates import Rate
+from aretane.jobs.runner import QueuePlace
 from aretane.web.lab.schemas import HandNumbers, StrokeRequest
 from aretane.web.schemas import Answer, Id, Place, PocketName
 
@@ -26,7 +27,15 @@ class DrawnStroke(Answer):
     pocket: PocketName | None = None
 
 
-class ChoicesRequest(Answer):
+class Asking(Answer):
+    """Which page asks: each gets its turn, and of its questions the newest first. `again`: what failed is tried
+    again."""
+
+    page: Id | None = None
+    again: bool = False
+
+
+class ChoicesRequest(Asking):
     """A layout and two hands. A hand is a preset by name, its errors as in the hand file, or {"record": name of a
     player}: as estimated from what is logged. `settle`: go on to the fine level. `race`: racks that the player
     and the opponent still need; `answering`: the player answers a push-out.
@@ -50,7 +59,7 @@ class ChoicesRequest(Answer):
 HandName = Literal["record", "beginner", "club", "league", "professional"]
 
 
-class ShotChoicesRequest(Answer):
+class ShotChoicesRequest(Asking):
     """An entry of a match (null: the one that comes next, of player `seat`), the balls as they lie there
     (`tried`: not as they were), a stroke that the coach added, and whose hands to take.
     """
@@ -280,12 +289,14 @@ class ChoicesBody(Answer):
 
 
 class ChoicesAnswer(Answer):
-    """`state` is running, done, stopped or failed (`said` tells why)."""
+    """`state` is running, done, stopped or failed (`said` tells why); `place` is that in the queue, until its turn
+    comes."""
 
     hash: str
     state: str
     progress: float
     said: str
+    place: QueuePlace | None
     hands: tuple[HandNumbers, HandNumbers]
     body: ChoicesBody
 

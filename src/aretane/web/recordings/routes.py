@@ -67,6 +67,13 @@ def find_recording(sha256: str) -> dict[str, Any]:
     return recordings.found_as_data(house(), asking(), sha256)
 
 
+@blueprint.post("/recordings/<sha256>/conversion")
+@blueprint.output(RecordingAnswer)
+def convert_again(sha256: str) -> dict[str, Any]:
+    """Try once more to make it playable."""
+    return recordings.found_as_data(house(), asking(), sha256, again=True)
+
+
 @blueprint.delete("/recordings/<sha256>")
 @blueprint.output({}, status_code=204)
 def remove_recording(sha256: str) -> str:

@@ -48,7 +48,10 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
       <Problem of={choices.error} />
       {choices.answer?.state === "failed" && (
         <p role="alert" className="text-error">
-          {choices.answer.said}
+          {choices.answer.said}{" "}
+          <button className="chip" onClick={() => void choices.again()}>
+            try again
+          </button>
         </p>
       )}
       <Here choices={choices} cue={bench.shown["cue"]} />
@@ -116,6 +119,12 @@ function Standing({ choices }: { choices: ChoicesOf }) {
   const settle = useAsked((state) => state.settle);
   return (
     <span className="ml-auto flex items-center gap-2 text-[12px]">
+      {answer?.place && (
+        <span role="status">
+          {answer.place.before > 0 ? `${String(answer.place.before)} before you, ` : ""}about{" "}
+          {Math.ceil(answer.place.seconds)} s
+        </span>
+      )}
       {running && (
         <>
           <progress

@@ -1,7 +1,7 @@
 /** The choices at the entry on the bench: what is asked for, the answer so far, and which of them was played. */
 import { useMemo } from "react";
 
-import { useChoices } from "../../../api/choices";
+import { askAgain, useChoices } from "../../../api/choices";
 import type { ChoicesRequest, Game, Option, Place } from "../../../api/types";
 import type { Entry } from "../entry";
 import { useAsked, useAssumed } from "./state";
@@ -65,6 +65,9 @@ export function useChoicesOf(game: Game, entry: Entry) {
     old: choices.isPlaceholderData,
     answer: choices.data,
     error: choices.error,
+    again: async () => {
+      if (body) await askAgain(game, body).finally(() => void choices.refetch());
+    },
     list,
     played,
     map: onMap,
