@@ -31,7 +31,6 @@ def opened_store(settings: Settings) -> Iterator[Database]:
     """The store, migrated. A private database that was started for this is stopped at the end."""
     import pymysql
 
-    from aretane.store import shot_figures
     from aretane.store.database import Database, migrate
     from aretane.store.private_server import PrivateServer
 
@@ -44,7 +43,6 @@ def opened_store(settings: Settings) -> Iterator[Database]:
             own = PrivateServer(settings.database)
             database = Database(own.ensure(), own.ensure)
         migrate(database.address)
-        database.write(shot_figures.rebuild_outdated)
         yield database
     except pymysql.err.MySQLError as problem:
         raise CannotStart(f"the database refuses: {problem.args[-1]}") from problem

@@ -215,13 +215,19 @@ def test_the_answer_to_a_change_is_what_is_stored(client, rack):
     assert client.change(changed, gone).json == client.get(f"/games/{rack['id']}").json
 
 
-def test_a_change_rewrites_the_figures_of_its_rack_and_of_those_after_it(client, rack):
+def figures_of(app, game):
+    from aretane.store.club import coach
+    from aretane.store.shot_figures import Filter, chosen
+
+    with app.extensions["aretane"].house.database.transaction() as db:
+        return chosen(db, coach(db), Filter(session="lesson", game_id=game["id"]))
+
+
+def test_a_change_rewrites_the_figures_of_its_rack_and_of_those_after_it(client, app, rack):
     second = rack_change(rack, seat=1)
     more = client.change(
         rack, second, shot_change(second, 0, player="B", kind="break", potted=[{"ball": "9"}])
     ).json
-    figures = client.get(f"/figures?game={rack['id']}&session=lesson").json
-    assert len(figures["shots"]) == 3
+    assert len(figures_of(app, rack)) == 3
     client.change(more, edited(more, 1, potted=[], first_contact=None))
-    after = client.get(f"/figures?game={rack['id']}&session=lesson").json["shots"]
-    assert [row["figures"]["result"] for row in after] == ["played", "foul", "made"]
+    assert [row.figures.result for row in figures_of(app, rack)] == ["played", "foul", "made"]

@@ -50,7 +50,7 @@ def old(server, request):
 def test_the_match_its_log_and_undo_are_there(old):
     with old.transaction() as db:
         scope = coach(db)
-        (line,) = games.listed(db, scope)
+        _, (line,) = games.listed(db, scope, 0, 10)
         game = games.load(db, scope, line["id"])
         labels = [(entry["kind"], entry["label"]) for entry in changes.history(db, scope, game.id)]
     assert (line["document"]["title"], line["racks"], line["shots"]) == ("An older store", 2, 5)
@@ -75,7 +75,7 @@ def test_its_figures_are_there(old):
 def test_what_ran_is_gone_on_with_and_what_was_worked_out_is_known(old):
     with old.transaction() as db:
         scope = coach(db)
-        reading = readings.of_game(db, scope, games.listed(db, scope)[0]["id"])
+        reading = readings.of_game(db, scope, games.listed(db, scope, 0, 10)[1][0]["id"])
         going, done = jobs.find(db, scope, "reading", reading.id), jobs.find(db, scope, "choices", "a1" * 32)
         assert answers.find(db, scope, "a1" * 32) == {"level": "coarse"}
     assert (going.state, going.kept, going.progress, reading.reached) == ("waiting", True, 0, 12)

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import pytest
+
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_figures import shot_figures as figures_of
+from aretane.core.statistics import potting
+from aretane.core.statistics.breaks import families
 from aretane.demo.load import game_of
 from aretane.store import games, shot_figures
 from aretane.store.club import first_scope
 from aretane.store.shot_figures import COLUMNS, Filter
+from tests.core.statistics.tallies import break_tally_of, tally_of
 
 GAME = game_of("nine-ball")
 
@@ -18,9 +23,49 @@ def count(database, **wanted):
 
 
 def test_columns_and_dataclasses_are_the_same(server, database):
+    """But those that the database makes itself, of parts of others."""
     with database.transaction() as db, db.cursor() as cursor:
-        cursor.execute("SHOW COLUMNS FROM shot_fact")
+        cursor.execute("SHOW COLUMNS FROM shot_fact WHERE Extra NOT LIKE '%GENERATED%'")
         assert {row["Field"] for row in cursor.fetchall()} == set(COLUMNS)
+
+
+def test_what_the_store_adds_up_is_what_the_shots_say(app, database):
+    """Of all games and of one, with and without a filter: the same as each shot for itself."""
+    for wanted in (
+        Filter(),
+        Filter(game_id=GAME),
+        Filter(discipline="snooker"),
+        Filter(target_source="stated"),
+        Filter(session=None),
+    ):
+        with database.transaction() as db:
+            scope = first_scope(db)
+            rows = shot_figures.chosen(db, scope, wanted)
+            added = shot_figures.tallies(db, scope, wanted)
+            breaks = shot_figures.break_tallies(db, scope, wanted)
+        one_by_one = [tally_of(row.figures, row.player_name) for row in rows]
+        for key in (lambda one: one.player, lambda one: one.pocket, lambda one: one.kind):
+            assert potting.by(added, key) == potting.by(one_by_one, key)
+        assert potting.cut_and_distance_map(added) == potting.cut_and_distance_map(one_by_one)
+        for name in ("along", "across", "distance"):
+            found, true = (vars(getattr(potting.bias(one), name)) for one in (added, one_by_one))
+            assert found == pytest.approx(true)
+        openings = [break_tally_of(row.figures.opening, row.player_name) for row in rows if row.figures.opening]
+        for key in (lambda one: one.player, lambda one: one.place, lambda one: one.opened):
+            found, true = (
+                sorted(families(tallies, key), key=lambda one: one.name) for tallies in (breaks, openings)
+            )
+            assert [(one.name, one.dry, one.scratch, one.next_visible, one.won) for one in found] == [
+                (one.name, one.dry, one.scratch, one.next_visible, one.won) for one in true
+            ]
+            assert [one.balls.mean for one in found] == pytest.approx([one.balls.mean for one in true])
+
+
+def test_of_many_shots_the_newest_are_taken(app, database):
+    with database.transaction() as db:
+        scope = first_scope(db)
+        every = shot_figures.chosen(db, scope, Filter(session=None))
+        assert shot_figures.chosen(db, scope, Filter(session=None), 40) == every[-40:]
 
 
 def test_every_figure_comes_back_as_it_was_computed(app, database):

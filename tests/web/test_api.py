@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from urllib.parse import urlencode
 
 import pytest
 
@@ -30,10 +31,11 @@ def test_out_and_in_again_changes_nothing(client, demo_match):
     assert "attachment" in exported.headers["Content-Disposition"]
     again = client.send("POST", "/games/import", data=exported.data).json
     assert client.get(f"/games/{again['id']}/export").json == demo_match
-    wanted = ("overall", "map", "by_pocket", "by_kind", "errors", "along", "across", "distance")
+    wanted = ("overall", "map", "by_pocket", "by_kind", "along", "across", "distance")
     first = client.get(f"/figures?game={GAME}").json
     second = client.get(f"/figures?game={again['id']}").json
     assert [first[key] for key in wanted] == [second[key] for key in wanted]
+    assert [one["error"] for one in first["errors"]] == [one["error"] for one in second["errors"]]
     assert client.send("DELETE", f"/games/{again['id']}").status_code == 204
     assert client.get(f"/games/{again['id']}").status_code == 404
 
@@ -61,9 +63,67 @@ def test_every_figure_has_its_sample_and_interval(client):
         assert set(rate) == {"p", "low", "high", "n"}
         assert rate["p"] is None or rate["low"] <= rate["p"] <= rate["high"]
     for family in figures["by_player"]:
-        assert family["rate"]["n"] == len(family["members"])
-        names = {figures["shots"][member]["player_name"] for member in family["members"]}
-        assert names == {family["name"]}
+        asked = {"game": GAME, "by": "player", "name": family["name"]}
+        behind = client.get(f"/figures/shots?{urlencode(asked)}").json
+        assert behind["n"] == len(behind["shots"]) == family["rate"]["n"]
+        assert {shot["player_name"] for shot in behind["shots"]} == {family["name"]}
+
+
+def test_the_shots_behind_every_figure_are_as_many_as_it_counts(client):
+    """Of all matches together, a page after the other."""
+    figures = client.get("/figures").json
+
+    def behind(by, name, **more):
+        shots, n = [], 1
+        while len(shots) < n:
+            asked = {"by": by, "name": name, "begin": len(shots), **more}
+            page = client.get(f"/figures/shots?{urlencode(asked)}").json
+            shots, n = shots + page["shots"], page["n"]
+            if not page["shots"]:
+                break
+        assert len({shot["shot_id"] for shot in shots}) == n
+        return n
+
+    for cell in figures["map"]:
+        assert behind("cell", cell["number"]) == cell["rate"]["n"]
+    for by in ("pocket", "kind", "player"):
+        for family in figures[f"by_{by}"]:
+            assert behind(by, family["name"]) == family["rate"]["n"]
+    for table in figures["breaks"]:
+        for family in table["families"]:
+            more = {"discipline": family["discipline"]} if family["discipline"] else {}
+            assert behind(table["key"], family["name"], **more) == family["balls"]["n"]
+    assert behind("shot", figures["errors"][0]["shot"]) == 1
+    assert client.get("/figures/shots?by=shoe&name=1").status_code == 422
+
+
+def test_matches_come_in_pages_and_are_found_by_title_or_player(client):
+    made = [client.new_match(title=f"Evening {n:02}", players={"A": {"name": "Zoe %_"}}) for n in range(53)]
+    first = client.get("/games").json
+    assert (len(first["games"]), first["n"] >= 53) == (50, True)
+    second = client.get("/games?begin=50").json["games"]
+    assert not {one["id"] for one in first["games"]} & {one["id"] for one in second}
+    for words, n in (("Evening 07", 1), ("zoe", 53), ("%_", 53), ("nobody at all", 0)):
+        assert client.get(f"/games?{urlencode({'search': words})}").json["n"] == n
+    for game in made:
+        client.send("DELETE", f"/games/{game['id']}")
+    assert len(client.get("/games").json["deleted"]) == 50
+    assert client.get("/games?begin=-1").status_code == 422
+
+
+def test_a_deleted_match_counts_nowhere_until_it_is_had_back(client, demo_match):
+    def tries():
+        return client.get("/figures").json["overall"]["n"]
+
+    before = tries()
+    game = client.send("POST", "/games/import", data=json.dumps(demo_match).encode()).json
+    assert tries() == before + 60
+    client.send("DELETE", f"/games/{game['id']}")
+    assert tries() == before
+    undo = {"id": str(uuid.uuid4()), "client": str(uuid.UUID(int=7)), "seen": 0}
+    assert client.post(f"/games/{game['id']}/undo", undo).status_code == 200
+    assert tries() == before + 60
+    client.send("DELETE", f"/games/{game['id']}")
 
 
 def test_a_reading_is_given_with_its_uncertainty(client):

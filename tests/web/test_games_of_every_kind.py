@@ -136,4 +136,4 @@ def test_the_figures_of_breaks_have_their_samples(client):
     tables = client.get(f"/figures?game={game_of('nine-ball')}").json["breaks"]
     by_player = next(table for table in tables if table["by"] == "player")
     assert sum(family["balls"]["n"] for family in by_player["families"]) == 9
-    assert all(family["dry"]["n"] == len(family["members"]) for family in by_player["families"])
+    assert all(family["dry"]["n"] == family["balls"]["n"] for family in by_player["families"])

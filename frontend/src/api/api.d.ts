@@ -190,10 +190,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Felt */
+        /** Where felt and computed are furthest apart first. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    begin?: number;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -207,6 +209,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["DisagreementList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -270,6 +281,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shots behind a figure, newest match first, a page of them from `begin` on. */
+        get: {
+            parameters: {
+                query: {
+                    begin?: number;
+                    session?: string | null;
+                    discipline?: string | null;
+                    player?: number | null;
+                    game?: string | null;
+                    target_source?: string | null;
+                    by: string;
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games": {
         parameters: {
             query?: never;
@@ -277,10 +342,13 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Games */
+        /** A page of the matches from `begin` on, newest first, and what was deleted last. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    begin?: number;
+                    search?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -294,6 +362,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["GameList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -2615,6 +2692,8 @@ export interface components {
         };
         /** DisagreementList */
         DisagreementList: {
+            /** N */
+            n: number;
             /** Shots */
             shots: components["schemas"]["DisagreementList.Disagreement"][];
         };
@@ -2672,7 +2751,7 @@ export interface components {
         };
         /**
          * FiguresAnswer
-         * @description `members` and `shot` are positions in `shots`.
+         * @description `errors` are the newest of too many; the means are of all.
          */
         FiguresAnswer: {
             across: components["schemas"]["FiguresAnswer.Mean"];
@@ -2680,19 +2759,17 @@ export interface components {
             /** Breaks */
             breaks: components["schemas"]["FiguresAnswer.BreakTableAnswer"][];
             /** By Kind */
-            by_kind: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
+            by_kind: components["schemas"]["FiguresAnswer.Family"][];
             /** By Player */
-            by_player: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
+            by_player: components["schemas"]["FiguresAnswer.Family"][];
             /** By Pocket */
-            by_pocket: components["schemas"]["FiguresAnswer.FamilyAnswer"][];
+            by_pocket: components["schemas"]["FiguresAnswer.Family"][];
             distance: components["schemas"]["FiguresAnswer.Mean"];
             /** Errors */
             errors: components["schemas"]["FiguresAnswer.ScatterPoint"][];
             /** Map */
             map: components["schemas"]["FiguresAnswer.CellAnswer"][];
             overall: components["schemas"]["FiguresAnswer.Rate"];
-            /** Shots */
-            shots: components["schemas"]["FiguresAnswer.ShotRow"][];
             /** Try Rule */
             try_rule: string;
             /** Without Place */
@@ -2700,55 +2777,21 @@ export interface components {
         };
         /**
          * BreakFamilyAnswer
-         * @description Breaks that have something in common; every rate has its own sample.
+         * @description Breaks that have something in common; every rate has its own sample. `discipline` is theirs alone, if it is
+         *     not told otherwise.
          */
         "FiguresAnswer.BreakFamilyAnswer": {
             balls: components["schemas"]["FiguresAnswer.Mean"];
+            /** Discipline */
+            discipline: string | null;
             dry: components["schemas"]["FiguresAnswer.Rate"];
-            /** Members */
-            members: number[];
             /** Name */
             name: string;
             next_visible: components["schemas"]["FiguresAnswer.Rate"];
             scratch: components["schemas"]["FiguresAnswer.Rate"];
             won: components["schemas"]["FiguresAnswer.Rate"];
-        };
-        /**
-         * BreakFigures
-         * @description `place` is where the cue ball lay, `rail_distance` its distance from the nearer long rail in metres, `balls`
-         *     how many object balls fell, `next_visible` "yes", "partly" or "no". None is unknown.
-         */
-        "FiguresAnswer.BreakFigures": {
-            /** Balls */
-            balls: number;
-            /** Discipline */
-            discipline: string;
-            /** Dry */
-            dry: boolean;
-            /** Fullness */
-            fullness: string | null;
-            /** Leaves */
-            leaves: string | null;
-            /** Legal */
-            legal: boolean;
-            /** Next Shot */
-            next_shot: string | null;
-            /** Next Visible */
-            next_visible: string | null;
-            /** Opened */
-            opened: string | null;
-            /** Place */
-            place: string | null;
-            /** Power */
-            power: string | null;
-            /** Rail Distance */
-            rail_distance: number | null;
-            /** Scratch */
-            scratch: boolean;
-            /** Type */
-            type: string | null;
-            /** Won */
-            won: boolean | null;
+            /** Words */
+            words: string;
         };
         /**
          * BreakTableAnswer
@@ -2759,6 +2802,8 @@ export interface components {
             by: string;
             /** Families */
             families: components["schemas"]["FiguresAnswer.BreakFamilyAnswer"][];
+            /** Key */
+            key: string;
         };
         /** CellAnswer */
         "FiguresAnswer.CellAnswer": {
@@ -2772,14 +2817,15 @@ export interface components {
                 number,
                 number | null
             ];
-            /** Members */
-            members: number[];
+            /** Number */
+            number: number;
             rate: components["schemas"]["FiguresAnswer.Rate"];
         };
-        /** FamilyAnswer */
-        "FiguresAnswer.FamilyAnswer": {
-            /** Members */
-            members: number[];
+        /**
+         * Family
+         * @description Tries that have something in common.
+         */
+        "FiguresAnswer.Family": {
             /** Name */
             name: string;
             rate: components["schemas"]["FiguresAnswer.Rate"];
@@ -2846,154 +2892,9 @@ export interface components {
         };
         /** ScatterPoint */
         "FiguresAnswer.ScatterPoint": {
-            /** Across */
-            across: number;
-            /** Along */
-            along: number;
-            /** Assumed */
-            assumed: boolean;
-            /** Distance */
-            distance: number;
-            /** Grade */
-            grade: string | null;
-            /** Length */
-            length: string | null;
-            /** Plus Minus */
-            plus_minus: number;
+            error: components["schemas"]["FiguresAnswer.PositionError"];
             /** Shot */
-            shot: number;
-            /** Side */
-            side: string | null;
-        };
-        /**
-         * ShotFigures
-         * @description What figures read of one shot. Angles in radians, lengths in metres; None is unknown.
-         */
-        "FiguresAnswer.ShotFigures": {
-            /** Ball */
-            ball: string | null;
-            /** Cue Distance */
-            cue_distance: number | null;
-            /** Cut Angle */
-            cut_angle: number | null;
-            /** Cut Side */
-            cut_side: string | null;
-            error: components["schemas"]["FiguresAnswer.PositionError"] | null;
-            /** Foul */
-            foul: string | null;
-            /** Intent */
-            intent: string | null;
-            /** Intent Source */
-            intent_source: string | null;
-            /** Kind */
-            kind: string | null;
-            /** Made */
-            made: boolean;
-            /** Open */
-            open: number | null;
-            opening: components["schemas"]["FiguresAnswer.BreakFigures"] | null;
-            /** Player */
-            player: string | null;
-            /** Pocket */
-            pocket: string | null;
-            /** Pocket Distance */
-            pocket_distance: number | null;
-            /** Rack */
-            rack: number;
-            /** Result */
-            result: string | null;
-            /** Shot */
-            shot: number;
-            /**
-             * @default {
-             *       "elevation": null,
-             *       "gain": null,
-             *       "height": null,
-             *       "lag": null,
-             *       "made": null,
-             *       "rails": 0,
-             *       "side": null,
-             *       "speed": null,
-             *       "window": null
-             *     }
-             */
-            skill?: components["schemas"]["FiguresAnswer.SkillFigures"];
-            /** Target Source */
-            target_source: string | null;
-            /** Tolerance */
-            tolerance: number | null;
-            /** Travel */
-            travel: number | null;
-            /** Tried */
-            tried: boolean;
-        };
-        /**
-         * ShotRow
-         * @description A stroke's figures with the stroke that they are of.
-         */
-        "FiguresAnswer.ShotRow": {
-            /** Discipline */
-            discipline: string;
-            figures: components["schemas"]["FiguresAnswer.ShotFigures"];
-            /** Game Id */
-            game_id: string;
-            /** Player Name */
-            player_name: string | null;
-            /** Shot Id */
-            shot_id: string;
-        };
-        /**
-         * SkillFigures
-         * @description `window`: half-angle of the cue ball's direction that makes it (radians), `gain`: turn of the ball for
-         *     each radian of it; `rails` of a kick at a ball, whose `made` is a hit; the stroke as it was logged. `lag`:
-         *     how far from the head nose this player's lag stopped before the rack (m). None is unknown.
-         */
-        "FiguresAnswer.SkillFigures": {
-            /**
-             * Elevation
-             * @default null
-             */
-            elevation?: number | null;
-            /**
-             * Gain
-             * @default null
-             */
-            gain?: number | null;
-            /**
-             * Height
-             * @default null
-             */
-            height?: number | null;
-            /**
-             * Lag
-             * @default null
-             */
-            lag?: number | null;
-            /**
-             * Made
-             * @default null
-             */
-            made?: boolean | null;
-            /**
-             * Rails
-             * @default 0
-             */
-            rails?: number;
-            /**
-             * Side
-             * @default null
-             */
-            side?: number | null;
-            /**
-             * Speed
-             * @default null
-             */
-            speed?: number | null;
-            /**
-             * Window
-             * @default null
-             */
-            window?: number | null;
+            shot: string;
         };
         /** FinishRequest */
         FinishRequest: {
@@ -3826,13 +3727,15 @@ export interface components {
         };
         /**
          * GameList
-         * @description `deleted` can be had back for 30 days, by undoing that.
+         * @description A page of the `n` that there are. `deleted` can be had back for 30 days, by undoing that.
          */
         GameList: {
             /** Deleted */
             deleted: components["schemas"]["GameList.GameLine"][];
             /** Games */
             games: components["schemas"]["GameList.GameLine"][];
+            /** N */
+            n: number;
         };
         /** GameLine */
         "GameList.GameLine": {
@@ -5309,6 +5212,217 @@ export interface components {
             side?: number;
             /** Speed */
             speed: number;
+        };
+        /** ShotList */
+        ShotList: {
+            /** N */
+            n: number;
+            /** Shots */
+            shots: components["schemas"]["ShotList.ShotRow"][];
+        };
+        /**
+         * BreakFigures
+         * @description `place` is where the cue ball lay, `rail_distance` its distance from the nearer long rail in metres, `balls`
+         *     how many object balls fell, `next_visible` "yes", "partly" or "no". None is unknown.
+         */
+        "ShotList.BreakFigures": {
+            /** Balls */
+            balls: number;
+            /** Discipline */
+            discipline: string;
+            /** Dry */
+            dry: boolean;
+            /** Fullness */
+            fullness: string | null;
+            /** Leaves */
+            leaves: string | null;
+            /** Legal */
+            legal: boolean;
+            /** Next Shot */
+            next_shot: string | null;
+            /** Next Visible */
+            next_visible: string | null;
+            /** Opened */
+            opened: string | null;
+            /** Place */
+            place: string | null;
+            /** Power */
+            power: string | null;
+            /** Rail Distance */
+            rail_distance: number | null;
+            /** Scratch */
+            scratch: boolean;
+            /** Type */
+            type: string | null;
+            /** Won */
+            won: boolean | null;
+        };
+        /**
+         * PositionError
+         * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
+         *
+         *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
+         *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
+         *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
+         *     line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
+         */
+        "ShotList.PositionError": {
+            /** Across */
+            across: number;
+            /** Along */
+            along: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Distance */
+            distance: number;
+            /** Grade */
+            grade: string | null;
+            /** Length */
+            length: string | null;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Side */
+            side: string | null;
+            /** Vector */
+            vector: [
+                number,
+                number
+            ];
+        };
+        /**
+         * ShotFigures
+         * @description What figures read of one shot. Angles in radians, lengths in metres; None is unknown. `cell` is its field of
+         *     the potting map, `apart` how far somebody's own estimate of its chances is from what was computed.
+         */
+        "ShotList.ShotFigures": {
+            /** Apart */
+            apart: number | null;
+            /** Ball */
+            ball: string | null;
+            /** Cell */
+            cell: number | null;
+            /** Cue Distance */
+            cue_distance: number | null;
+            /** Cut Angle */
+            cut_angle: number | null;
+            /** Cut Side */
+            cut_side: string | null;
+            error: components["schemas"]["ShotList.PositionError"] | null;
+            /** Foul */
+            foul: string | null;
+            /** Intent */
+            intent: string | null;
+            /** Intent Source */
+            intent_source: string | null;
+            /** Kind */
+            kind: string | null;
+            /** Made */
+            made: boolean;
+            /** Open */
+            open: number | null;
+            opening: components["schemas"]["ShotList.BreakFigures"] | null;
+            /** Player */
+            player: string | null;
+            /** Pocket */
+            pocket: string | null;
+            /** Pocket Distance */
+            pocket_distance: number | null;
+            /** Rack */
+            rack: number;
+            /** Result */
+            result: string | null;
+            /** Shot */
+            shot: number;
+            /**
+             * @default {
+             *       "elevation": null,
+             *       "gain": null,
+             *       "height": null,
+             *       "lag": null,
+             *       "made": null,
+             *       "rails": 0,
+             *       "side": null,
+             *       "speed": null,
+             *       "window": null
+             *     }
+             */
+            skill?: components["schemas"]["ShotList.SkillFigures"];
+            /** Target Source */
+            target_source: string | null;
+            /** Tolerance */
+            tolerance: number | null;
+            /** Travel */
+            travel: number | null;
+            /** Tried */
+            tried: boolean;
+        };
+        /**
+         * ShotRow
+         * @description A stroke's figures with the stroke that they are of.
+         */
+        "ShotList.ShotRow": {
+            /** Discipline */
+            discipline: string;
+            figures: components["schemas"]["ShotList.ShotFigures"];
+            /** Game Id */
+            game_id: string;
+            /** Player Name */
+            player_name: string | null;
+            /** Shot Id */
+            shot_id: string;
+        };
+        /**
+         * SkillFigures
+         * @description `window`: half-angle of the cue ball's direction that makes it (radians), `gain`: turn of the ball for
+         *     each radian of it; `rails` of a kick at a ball, whose `made` is a hit; the stroke as it was logged. `lag`:
+         *     how far from the head nose this player's lag stopped before the rack (m). None is unknown.
+         */
+        "ShotList.SkillFigures": {
+            /**
+             * Elevation
+             * @default null
+             */
+            elevation?: number | null;
+            /**
+             * Gain
+             * @default null
+             */
+            gain?: number | null;
+            /**
+             * Height
+             * @default null
+             */
+            height?: number | null;
+            /**
+             * Lag
+             * @default null
+             */
+            lag?: number | null;
+            /**
+             * Made
+             * @default null
+             */
+            made?: boolean | null;
+            /**
+             * Rails
+             * @default 0
+             */
+            rails?: number;
+            /**
+             * Side
+             * @default null
+             */
+            side?: number | null;
+            /**
+             * Speed
+             * @default null
+             */
+            speed?: number | null;
+            /**
+             * Window
+             * @default null
+             */
+            window?: number | null;
         };
         /** SimulateAnswer */
         SimulateAnswer: {

@@ -1,8 +1,9 @@
 /** What should have been played: asked again and again while it is being worked out. */
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { Refusal, answered, api } from "./client";
+import { next } from "./queries";
 import type { Choices, ChoicesRequest, FeltShots, Game, Hand } from "./types";
 
 const WHILE_RUNNING = 350; // ms between two looks
@@ -76,5 +77,16 @@ export function useHand(player: number | null, session: string | null, disciplin
 }
 
 export function useFelt() {
-  return useQuery({ queryKey: ["felt"], queryFn: () => answered<FeltShots>(api.GET("/api/felt")) });
+  const query = useInfiniteQuery({
+    queryKey: ["felt"],
+    queryFn: ({ pageParam: begin }) =>
+      answered<FeltShots>(api.GET("/api/felt", { params: { query: { begin } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.shots).length),
+  });
+  return {
+    n: query.data?.pages.at(-1)?.n ?? 0,
+    shots: query.data?.pages.flatMap((page) => page.shots) ?? [],
+    more: query.hasNextPage ? () => void query.fetchNextPage() : null,
+  };
 }

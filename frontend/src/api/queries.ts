@@ -1,5 +1,5 @@
 /** What the screens know of the server, kept by the query library. */
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api, raw } from "./client";
@@ -22,12 +22,32 @@ import type {
   RecordingList,
   Session,
   Simulated,
+  ShotList,
   SimulateRequest,
 } from "./types";
 
-export function useGames() {
-  return useQuery({ queryKey: ["games"], queryFn: () => answered<GameList>(api.GET("/api/games")) });
+/** Matches that hold `search` in title or players, a page after the other. */
+export function useGames(search = "") {
+  const query = useInfiniteQuery({
+    queryKey: ["games", search],
+    queryFn: ({ pageParam: begin }) =>
+      answered<GameList>(api.GET("/api/games", { params: { query: { begin, search } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.games).length),
+    placeholderData: (before) => before,
+  });
+  const pages = query.data?.pages;
+  return {
+    error: query.error,
+    games: pages?.flatMap((page) => page.games),
+    n: pages?.at(-1)?.n ?? 0,
+    deleted: pages?.[0]?.deleted ?? [],
+    more: query.hasNextPage ? () => void query.fetchNextPage() : null,
+  };
 }
+
+/** Where the next page of a list of `n` begins, when so many are there. */
+export const next = (n: number, there: number) => (there < n ? there : undefined);
 
 export function useDisciplines() {
   return useQuery({
@@ -190,6 +210,33 @@ export function useFigures(filter: FigureFilter) {
     queryFn: () => answered<Figures>(api.GET("/api/figures", { params: { query } })),
     placeholderData: (before) => before,
   });
+}
+
+/** Which shots stand behind a figure: what it is told apart by, its name, and the game if it is of one alone. */
+export interface Pick {
+  title: string;
+  by: string;
+  name: string;
+  discipline?: string | null;
+}
+
+export function useShotsBehind(filter: FigureFilter, pick: Pick) {
+  const { by, name } = pick;
+  const asked = Object.entries({ ...filter, discipline: pick.discipline ?? filter.discipline });
+  const query = Object.fromEntries(asked.filter(([, value]) => value !== null));
+  const found = useInfiniteQuery({
+    queryKey: ["figures", "shots", filter, pick],
+    queryFn: ({ pageParam: begin }) =>
+      answered<ShotList>(api.GET("/api/figures/shots", { params: { query: { ...query, by, name, begin } } })),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.shots).length),
+  });
+  return {
+    error: found.error,
+    n: found.data?.pages.at(-1)?.n,
+    shots: found.data?.pages.flatMap((page) => page.shots) ?? [],
+    more: found.hasNextPage ? () => void found.fetchNextPage() : null,
+  };
 }
 
 export function usePlayers() {

@@ -23,6 +23,7 @@ export type GameList = Schemas["GameList"];
 export type PlayerList = Schemas["PlayerList"];
 export type Session = Schemas["SessionAnswer"];
 export type Upload = Schemas["UploadAnswer"];
+export type ShotList = Schemas["ShotList"];
 export type Figures = Schemas["FiguresAnswer"];
 export type Rate = Schemas["FiguresAnswer.Rate"];
 export type Mean = Schemas["FiguresAnswer.Mean"];

@@ -22,7 +22,6 @@ from aretane.desk.work.kinds import CHOICES
 from aretane.jobs.runner import QueuePlace
 from aretane.store import answers, jobs
 from aretane.store.database import Db
-from aretane.store.games import felt_shots
 from aretane.store.jobs import RUNNING, Job
 from aretane.store.scope import Scope
 
@@ -196,9 +195,3 @@ def played_of(document: Mapping[str, Any], options: Sequence[Mapping[str, Any]])
 
 def stop(house: House, scope: Scope, key: str) -> None:
     house.database.write(lambda db: jobs.stop(db, scope, CHOICES, key))
-
-
-def felt(house: House, scope: Scope) -> list[dict[str, Any]]:
-    """Every shot at which somebody's own estimate was kept, with the computed numbers of that moment."""
-    with house.database.transaction() as db:
-        return felt_shots(db, scope)

@@ -7,13 +7,17 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from aretane.core.review.break_figures import BreakFigures
+from aretane.core.errors import InputError
 from aretane.core.review.shot_figures import TRY_RULE
 from aretane.core.statistics import breaks, potting
+from aretane.core.statistics.breaks import BreakTally
 from aretane.desk.house import House
-from aretane.store import club
+from aretane.store import club, shot_figures
 from aretane.store.scope import Scope
-from aretane.store.shot_figures import Filter, ShotRow, chosen
+from aretane.store.shot_figures import BEHIND, Filter
+
+MOST_POINTS = 1000  # position errors that are drawn one by one
+PAGE = 50  # shots that are told at once
 
 
 def players(house: House, scope: Scope) -> list[dict[str, object]]:
@@ -22,70 +26,81 @@ def players(house: House, scope: Scope) -> list[dict[str, object]]:
 
 
 def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
+    """Everything is added up by the store: however much was logged, no shot but those drawn comes here."""
     with house.database.transaction() as db:
-        rows = chosen(db, scope, wanted)
-    shots = [row.figures for row in rows]
-    names = {id(row.figures): row.player_name for row in rows}
-    bias = potting.bias(shots)
-    tried = potting.tries(shots)
+        tallies = shot_figures.tallies(db, scope, wanted)
+        errors = shot_figures.some_errors(db, scope, wanted, MOST_POINTS)
+        tables = _breaks(shot_figures.break_tallies(db, scope, wanted))
+    bias = potting.bias(tallies)
     return {
         "try_rule": TRY_RULE,
-        "shots": [asdict(row) for row in rows],
-        "overall": asdict(potting.potting_rate(shots, tried)),
-        "map": [_cell(cell) for cell in potting.cut_and_distance_map(shots)],
-        "by_pocket": [asdict(family) for family in potting.by(shots, lambda shot: shot.pocket)],
-        "by_kind": [asdict(family) for family in potting.by(shots, lambda shot: shot.kind)],
-        "by_player": [asdict(family) for family in potting.by(shots, lambda shot: names[id(shot)])],
-        "errors": [_point(index, row) for index, row in enumerate(rows) if row.figures.error],
+        "overall": asdict(potting.potting_rate(tallies)),
+        "map": [_cell(cell) for cell in potting.cut_and_distance_map(tallies)],
+        "by_pocket": [asdict(family) for family in potting.by(tallies, lambda tally: tally.pocket)],
+        "by_kind": [asdict(family) for family in potting.by(tallies, lambda tally: tally.kind)],
+        "by_player": [asdict(family) for family in potting.by(tallies, lambda tally: tally.player)],
+        "errors": [{"shot": shot, "error": asdict(error)} for shot, error in errors],
         "along": asdict(bias.along),
         "across": asdict(bias.across),
         "distance": asdict(bias.distance),
-        "without_place": sum(shots[index].cut_angle is None for index in tried),
-        "breaks": _breaks(rows),
+        "without_place": potting.without_place(tallies),
+        "breaks": tables,
     }
 
 
-_SORTED_BY: dict[str, Callable[[BreakFigures], str | None]] = {
-    "cue ball's place": lambda opening: opening.place,
-    "power": lambda opening: opening.power,
-    "fullness": lambda opening: opening.fullness,
-    "kind of break-off": lambda opening: opening.type,
-    "how the pack opened": lambda opening: opening.opened,
-    "what it left": lambda opening: opening.leaves,
+def behind(house: House, scope: Scope, wanted: Filter, by: str, name: str, begin: int = 0) -> dict[str, Any]:
+    """The shots behind a figure, newest match first, a page of them from `begin` on."""
+    if by not in BEHIND:
+        raise InputError("by", "there are no such figures")
+    with house.database.transaction() as db:
+        n, rows = shot_figures.behind(db, scope, wanted, by, name, begin, PAGE)
+    return {"n": n, "shots": [asdict(row) for row in rows]}
+
+
+def felt(house: House, scope: Scope, begin: int = 0) -> dict[str, Any]:
+    """Shots at which somebody's own estimate was kept, with the computed numbers of that moment; where the two are
+    furthest apart first."""
+    with house.database.transaction() as db:
+        n, lines = shot_figures.felt(db, scope, begin, PAGE)
+    return {"n": n, "shots": lines}
+
+
+_SORTED_BY: dict[str, tuple[str, Callable[[BreakTally], str | None]]] = {
+    "game": ("game", lambda one: one.discipline),
+    "cue ball's place": ("place", lambda one: one.place),
+    "power": ("power", lambda one: one.power),
+    "fullness": ("fullness", lambda one: one.fullness),
+    "kind of break-off": ("type", lambda one: one.type),
+    "how the pack opened": ("opened", lambda one: one.opened),
+    "what it left": ("leaves", lambda one: one.leaves),
 }
 
 
-def _breaks(rows: list[ShotRow]) -> list[dict[str, Any]]:
-    """Breaks by player and by what was logged of them; `members` are positions in `shots`."""
-    where = [index for index, row in enumerate(rows) if row.figures.opening]
-    openings = [opening for row in rows if (opening := row.figures.opening)]
-    names = {id(row.figures.opening): row.player_name for row in rows}
-    mixed = len({opening.discipline for opening in openings}) > 1
-
-    def player(opening: BreakFigures) -> str | None:
-        """Breaks of different games are no one figure: then each player counts once a game."""
-        name = names[id(opening)]
-        return f"{name}, {opening.discipline.replace('-', ' ')}" if mixed and name else name
-
-    sorted_by = {"player": player, "game": lambda opening: opening.discipline, **_SORTED_BY}
+def _breaks(tallies: list[BreakTally]) -> list[dict[str, Any]]:
+    """Breaks by player and by what was logged of them. Breaks of different games are no one figure: then each
+    player counts once a game."""
     tables = []
-    for by, key in sorted_by.items():
-        found = [asdict(family) for family in breaks.families(openings, key)]
-        for family in found:
-            family["members"] = [where[member] for member in family["members"]]
+    games = sorted({one.discipline for one in tallies})
+    by_player = []
+    for game in games:
+        own = [one for one in tallies if one.discipline == game]
+        for family in breaks.families(own, lambda one: one.player):
+            words = f"{family.name}, {game.replace('-', ' ')}" if len(games) > 1 else family.name
+            by_player.append(_family(family, words, game))
+    by_player.sort(key=lambda family: -family["balls"]["n"])
+    if by_player:
+        tables.append({"by": "player", "key": "break player", "families": by_player})
+    for by, (key, value) in _SORTED_BY.items():
+        found = [_family(family, family.name, None) for family in breaks.families(tallies, value)]
         if found:
-            tables.append({"by": by, "families": found})
+            tables.append({"by": by, "key": f"break {key}", "families": found})
     return tables
+
+
+def _family(family: breaks.BreakFamily, words: str, discipline: str | None) -> dict[str, Any]:
+    return {**asdict(family), "words": words, "discipline": discipline}
 
 
 def _cell(cell: potting.Cell) -> dict[str, Any]:
     near, far = cell.distance
     return {**asdict(cell), "distance": (near, far if math.isfinite(far) else None)}
-
-
-def _point(index: int, row: ShotRow) -> dict[str, Any]:
-    error = row.figures.error
-    assert error is not None
-    data = asdict(error)
-    del data["vector"]
-    return {"shot": index, **data}

@@ -25,10 +25,14 @@ from aretane.store.scope import Scope
 
 Data = dict[str, Any]
 
+PAGE = 50  # matches that are told at once
 
-def listed(house: House, scope: Scope, *, deleted: bool = False) -> list[Data]:
+
+def listed(house: House, scope: Scope, begin: int = 0, search: str = "", *, deleted: bool = False) -> Data:
+    """How many matches hold what is searched for in their title or players, and a page of them, newest first."""
     with house.database.transaction() as db:
-        return [_line(row) for row in games.listed(db, scope, deleted=deleted)]
+        n, rows = games.listed(db, scope, begin, PAGE, search=search, deleted=deleted)
+    return {"n": n, "games": [_line(row) for row in rows]}
 
 
 def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
@@ -85,7 +89,10 @@ def as_file(house: House, scope: Scope, game_id: str) -> Data:
 
 def called(house: House, scope: Scope, words: str) -> str:
     """The id of the one match with this id, or with a title that begins so."""
-    found = [one for one in listed(house, scope) if words == one["id"] or one["title"].startswith(words)]
+    with house.database.transaction() as db:
+        if games.is_known(db, scope, words):
+            return words
+    found = [one for one in listed(house, scope, search=words)["games"] if one["title"].startswith(words)]
     if len(found) != 1:
         raise InputError("match", f"{len(found)} matches are called {words!r}")
     return str(found[0]["id"])
@@ -94,7 +101,12 @@ def called(house: House, scope: Scope, words: str) -> str:
 def delete(house: House, scope: Scope, game_id: str) -> None:
     """A match is gone; undoing that has it back within 30 days."""
     operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted")
-    house.database.write(lambda db: games.delete(db, scope, game_id, operation))
+
+    def write(db: Db) -> None:
+        games.delete(db, scope, game_id, operation)
+        figure_rows.forget(db, scope, game_id)
+
+    house.database.write(write)
 
 
 def change(house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Data:

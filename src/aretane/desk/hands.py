@@ -19,6 +19,7 @@ from aretane.store.scope import Scope
 from aretane.store.shot_figures import Filter, chosen
 
 _ERRORS = tuple(field.name for field in fields(Hand) if field.name != "plain")
+FORM = 3000  # of a player's shots the newest are taken: a season of league play, and his hand of today
 DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set off all work anew
 
 
@@ -32,7 +33,7 @@ def asked_hand(
         return hand_from(asked, table, field)
     with house.database.transaction() as db:
         number = next((one["id"] for one in players(db, scope) if one["name"] == asked["record"]), None)
-        rows = chosen(db, scope, Filter(player_id=int(str(number)))) if number is not None else []
+        rows = chosen(db, scope, Filter(player_id=int(str(number))), FORM) if number is not None else []
     found = hand_of([row.figures for row in rows if same_kind(row.discipline, table)], table).hand
     if not rows:
         return found
@@ -45,7 +46,7 @@ def hand_on_record(
 ) -> dict[str, Any]:
     """A player's hand as his record tells it, and what it means for every family of pots."""
     with house.database.transaction() as db:
-        rows = chosen(db, scope, Filter(session=session, player_id=player))
+        rows = chosen(db, scope, Filter(session=session, player_id=player), FORM)
     table = _table_of([row.discipline for row in rows], discipline)
     shots = [row.figures for row in rows if same_kind(row.discipline, table)]
     found = hand_of(shots, table, prior)

@@ -1,4 +1,4 @@
-"""What a running server does by itself every hour: puts away what nobody can want any more."""
+"""What a running server does by itself every hour: brings figures up to date, puts away what nobody can want."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import logging
 import threading
 
 from aretane.core.errors import Unavailable
-from aretane.store import answers, games, jobs, recordings, uploads
+from aretane.store import answers, games, jobs, recordings, shot_figures, uploads
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
 
@@ -28,6 +28,11 @@ class Keeper:
     def close(self) -> None:
         self._closing.set()
 
+    def rebuild(self) -> None:
+        """Figures that an older version made, newest matches first; meanwhile they are as they were."""
+        while not self._closing.is_set() and self._database.write(shot_figures.rebuild_outdated):
+            pass
+
     def tidy(self) -> None:
         """Matches that were deleted long ago, old answers, uploads that never arrived, files without a row."""
         for forget in (games.forget_deleted, jobs.forget_old, answers.forget_unasked, uploads.forget_stale):
@@ -41,6 +46,7 @@ class Keeper:
     def _keep(self) -> None:
         while True:
             try:
+                self.rebuild()
                 self.tidy()
             except Unavailable as problem:
                 log.warning("tidying waits: %s", problem)

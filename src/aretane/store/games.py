@@ -130,19 +130,34 @@ def _show(db: Db, scope: Scope, game_id: str, *, deleted: bool) -> None:
             raise NotFound("match")
 
 
-def listed(db: Db, scope: Scope, *, deleted: bool = False) -> list[Data]:
-    """Every match of the club (or every deleted one), newest first, with its header and how much was logged."""
+def listed(
+    db: Db, scope: Scope, begin: int, many: int, *, search: str = "", deleted: bool = False
+) -> tuple[int, list[Data]]:
+    """Matches of the club (or deleted ones) whose title or players hold what is searched for: how many there are,
+    and so many from `begin` on, newest first, with their headers and how much was logged.
+    """
+    where = f"game.club_id = %(club)s AND game.deleted_at IS {'NOT NULL' if deleted else 'NULL'}"
+    joined = "game JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
+    if search:
+        where += (
+            " AND CONCAT_WS(' ', JSON_VALUE(header.document, '$.title'),"
+            " JSON_EXTRACT(header.document, '$.players.*.*')) COLLATE utf8mb4_general_ci LIKE %(search)s"
+        )
+    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    asked = {"club": scope.club_id, "search": f"%{escaped}%", "many": many, "begin": begin}
     with db.cursor() as cursor:
+        cursor.execute(f"SELECT COUNT(*) AS n FROM {joined if search else 'game'} WHERE {where}", asked)
+        row = cursor.fetchone()
         cursor.execute(
             "SELECT game.id, game.created_at, game.last_change, header.document,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'rack') AS racks,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'shot') AS shots"
-            " FROM game JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
-            f" WHERE game.club_id = %s AND game.deleted_at IS {'NOT NULL' if deleted else 'NULL'}"
-            " ORDER BY game.created_at DESC, game.id",
-            (scope.club_id,),
+            f" FROM {joined} WHERE {where} ORDER BY game.created_at DESC, game.id DESC"
+            " LIMIT %(many)s OFFSET %(begin)s",
+            asked,
         )
-        return [{**row, "document": orjson.loads(row["document"])} for row in cursor.fetchall()]
+        found = [{**one, "document": orjson.loads(one["document"])} for one in cursor.fetchall()]
+    return row["n"] if row else 0, found
 
 
 def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False, known: Match | None = None) -> Match:
@@ -294,32 +309,3 @@ def _row(fact: Fact | None) -> Row | None:
 
 def _now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
-
-
-def felt_shots(db: Db, scope: Scope) -> list[dict[str, Any]]:
-    """Shots with somebody's own estimate, the latest match first."""
-    with db.cursor() as cursor:
-        cursor.execute(
-            "SELECT fact.id AS shot, fact.document, game.id AS game, header.document AS header FROM fact"
-            " JOIN game ON game.id = fact.game_id JOIN fact AS header ON header.id = game.id"
-            " WHERE game.club_id = %s AND game.deleted_at IS NULL AND fact.kind = 'shot'"
-            " AND JSON_TYPE(JSON_EXTRACT(fact.document, '$.felt'))"
-            " = 'OBJECT' ORDER BY game.created_at DESC, fact.id",
-            (scope.club_id,),
-        )
-        rows = cursor.fetchall()
-    found = []
-    for row in rows:
-        document, header = orjson.loads(row["document"]), orjson.loads(row["header"])
-        side = (header.get("players") or {}).get(document.get("player")) or {}
-        found.append(
-            {
-                "game": row["game"],
-                "title": str(header.get("title") or header["discipline"]),
-                "shot": row["shot"],
-                "player": side.get("name"),
-                "ball": (document.get("called") or {}).get("ball"),
-                "felt": document["felt"],
-            }
-        )
-    return found

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -12,8 +11,10 @@ from statsmodels.stats.proportion import proportion_confint
 
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_figures import shot_figures
-from aretane.core.statistics.potting import bias, by, cut_and_distance_map, potting_rate, tries
+from aretane.core.statistics.cells import cell_of
+from aretane.core.statistics.potting import bias, by, cut_and_distance_map, potting_rate, without_place
 from aretane.core.statistics.rates import mean_interval, wilson
+from tests.core.statistics.tallies import tally_of
 
 
 @pytest.mark.parametrize(("made", "tried"), [(0, 1), (1, 1), (3, 7), (12, 15), (80, 100), (0, 40), (999, 1000)])
@@ -48,33 +49,44 @@ def facts(demo_match):
 
 
 def test_the_map_counts_every_try_with_places_once(facts):
-    cells = cut_and_distance_map(facts)
-    members = [index for cell in cells for index in cell.members]
-    assert len(members) == len(set(members))
-    assert set(members) == {index for index in tries(facts) if facts[index].cut_angle is not None}
+    cells = cut_and_distance_map([tally_of(fact) for fact in facts])
+    placed = [fact for fact in facts if fact.tried and fact.cut_angle is not None]
+    assert sum(cell.rate.n for cell in cells) == len(placed)
     for cell in cells:
-        assert cell.rate.n == len(cell.members)
-        for index in cell.members:
-            assert cell.cut[0] <= math.degrees(facts[index].cut_angle) <= cell.cut[1]
+        own = [
+            fact
+            for fact in placed
+            if cell.cut[0] <= math.degrees(fact.cut_angle) < cell.cut[1]
+            and cell.distance[0] <= fact.cue_distance + fact.pocket_distance < cell.distance[1]
+        ]
+        assert cell.rate == wilson(sum(fact.made for fact in own), len(own))
+    assert without_place([tally_of(fact) for fact in facts]) == sum(f.tried and f.cut_angle is None for f in facts)
 
 
-def test_a_cut_of_exactly_ninety_has_a_field(facts):
-    steep = replace(facts[1], tried=True, cut_angle=math.pi / 2, cue_distance=0.5, pocket_distance=0.5)
-    assert [cell.cut for cell in cut_and_distance_map([steep]) if cell.members] == [(60.0, 90.0)]
+def test_every_cut_and_distance_has_one_field():
+    assert cell_of(math.pi / 2, 1.0) == cell_of(math.radians(61), 1.0), "90 degrees are in the last band"
+    assert cell_of(math.radians(31), 0.0) == cell_of(math.radians(44.9), 0.74)
+    assert cell_of(math.radians(29.9), 0.0) != cell_of(math.radians(30.1), 0.0)
+    assert cell_of(1.0, 1e6) is not None
+    assert cell_of(math.radians(91), 1.0) is None
 
 
 def test_families_split_the_tries(facts):
-    families = by(facts, lambda fact: fact.player)
-    assert sum(family.rate.n for family in families) == len(tries(facts))
+    tallies = [tally_of(fact) for fact in facts]
+    tried = [fact for fact in facts if fact.tried]
+    families = by(tallies, lambda tally: tally.player)
+    assert sum(family.rate.n for family in families) == len(tried)
     for family in families:
-        mine = [facts[index] for index in tries(facts) if facts[index].player == family.name]
+        mine = [fact for fact in tried if fact.player == family.name]
         assert family.rate.p == pytest.approx(sum(fact.made for fact in mine) / len(mine))
-    assert potting_rate(facts, tries(facts)).n == len(tries(facts))
+    assert potting_rate(tallies).n == len(tried)
 
 
 def test_bias_leaves_assumed_directions_out_of_along_and_across(facts):
     errors = [fact.error for fact in facts if fact.error]
-    found = bias(facts)
+    found = bias([tally_of(fact) for fact in facts])
     assert found.distance.n == len(errors)
     assert found.along.n == sum(not error.assumed for error in errors) < len(errors)
-    assert found.along.mean == pytest.approx(np.mean([e.along for e in errors if not e.assumed]))
+    known = [e.along for e in errors if not e.assumed]
+    low, high = stats.t.interval(0.95, len(known) - 1, np.mean(known), stats.sem(known))
+    assert (found.along.mean, found.along.low, found.along.high) == pytest.approx((np.mean(known), low, high))

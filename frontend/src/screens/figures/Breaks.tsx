@@ -1,10 +1,11 @@
 /** What breaks bring, sorted one way after another: every rate with its own sample. */
+import type { Pick } from "../../api/queries";
 import type { Figures, Mean, Rate } from "../../api/types";
 import { percent } from "../../words";
 
 interface Props {
   tables: Figures["breaks"];
-  onPick: (title: string, members: number[]) => void;
+  onPick: (pick: Pick) => void;
 }
 
 export function Breaks({ tables, onPick }: Props) {
@@ -27,15 +28,15 @@ export function Breaks({ tables, onPick }: Props) {
           {tables.map((table) => (
             <tbody key={table.by} className="border-t border-base-300">
               {table.families.map((family) => (
-                <tr key={family.name} className="hover:bg-base-200">
+                <tr key={family.words} className="hover:bg-base-200">
                   <td className="py-0.5 pr-3">
                     <button
                       className="cursor-pointer text-left hover:underline"
                       onClick={() => {
-                        onPick(`breaks, ${table.by}: ${family.name}`, family.members);
+                        onPick({ ...family, title: `breaks, ${table.by}: ${family.words}`, by: table.key });
                       }}
                     >
-                      <span className="caption mr-1">{table.by}</span> {family.name.replaceAll("-", " ")}
+                      <span className="caption mr-1">{table.by}</span> {family.words.replaceAll("-", " ")}
                     </button>
                   </td>
                   <td className="pr-3">{meanWords(family.balls)}</td>

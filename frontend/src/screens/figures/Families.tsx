@@ -7,7 +7,7 @@ interface Props {
   title: string;
   families: Figures["by_pocket"];
   words: (name: string) => string;
-  onPick: (title: string, members: number[]) => void;
+  onPick: (name: string) => void;
 }
 
 export function Families({ title, families, words, onPick }: Props) {
@@ -15,13 +15,13 @@ export function Families({ title, families, words, onPick }: Props) {
     <section aria-label={title}>
       <h2 className="mb-1 text-lg">{title}</h2>
       <ul className="divide-y divide-base-300 border-y border-base-300">
-        {families.map(({ name, rate, members }) => (
+        {families.map(({ name, rate }) => (
           <li key={name}>
             <button
               className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-3 py-1 text-left hover:bg-base-200"
               aria-label={`${words(name)}: ${rateWords(rate)}`}
               onClick={() => {
-                onPick(words(name), members);
+                onPick(name);
               }}
             >
               <span className="truncate">{words(name)}</span>

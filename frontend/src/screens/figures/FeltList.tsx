@@ -2,7 +2,7 @@
 import { Link } from "react-router";
 
 import { useFelt } from "../../api/choices";
-import type { FeltShots } from "../../api/types";
+import { More } from "../../parts/More";
 
 interface Felt {
   pot?: number | null;
@@ -17,11 +17,8 @@ interface Felt {
   };
 }
 
-type Line = FeltShots["shots"][number];
-
 export function FeltList() {
-  const query = useFelt();
-  const lines = [...(query.data?.shots ?? [])].sort((a, b) => apart(b) - apart(a));
+  const { shots: lines, n, more } = useFelt();
   if (lines.length === 0) return null;
   return (
     <section aria-label="Felt and computed" data-testid="felt-list">
@@ -60,6 +57,7 @@ export function FeltList() {
           </tbody>
         </table>
       </div>
+      <More shown={lines.length} n={n} more={more} />
     </section>
   );
 }
@@ -71,12 +69,4 @@ const pair = (felt: number | null | undefined, computed: number | null | undefin
 function cost({ computed }: Felt): string {
   if (computed?.best == null || computed.played == null) return "";
   return `${(100 * Math.max(0, computed.best - computed.played)).toFixed(1)} %`;
-}
-
-/** How far felt and computed are apart. */
-function apart(line: Line): number {
-  const { pot, run_out, computed } = line.felt as Felt;
-  const gap = (a: number | null | undefined, b: number | null | undefined) =>
-    a == null || b == null ? 0 : Math.abs(a - b);
-  return Math.max(gap(pot, computed?.pot), gap(run_out, computed?.run_out));
 }

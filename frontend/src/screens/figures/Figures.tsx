@@ -1,10 +1,18 @@
 /** Percentages: potting by cut angle and distance, by pocket, kind and player, and the scatter of position errors. */
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 
-import { useFigures, useGames, usePlayers, type FigureFilter } from "../../api/queries";
-import type { Figures as Data, Mean } from "../../api/types";
+import {
+  useFigures,
+  useGames,
+  usePlayers,
+  useShotsBehind,
+  type FigureFilter,
+  type Pick,
+} from "../../api/queries";
+import type { Mean } from "../../api/types";
 import { DISCIPLINES } from "../../games/discipline";
+import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
 import { SIGNS, percent, pocketWords } from "../../words";
 import { Breaks } from "./Breaks";
@@ -24,7 +32,7 @@ const NOTHING: FigureFilter = {
 
 export function Figures() {
   const [filter, setFilter] = useState(NOTHING);
-  const [picked, setPicked] = useState<{ title: string; members: number[] } | null>(null);
+  const [picked, setPicked] = useState<Pick | null>(null);
   const figures = useFigures(filter);
   const data = figures.data;
   const set = (patch: Partial<FigureFilter>) => {
@@ -57,16 +65,17 @@ export function Figures() {
           <div className="grid gap-8 lg:grid-cols-2">
             <PottingMap
               cells={data.map}
-              onPick={(title, members) => {
-                setPicked({ title, members });
+              onPick={(title, cell) => {
+                setPicked({ title, by: "cell", name: String(cell.number) });
               }}
             />
             <section aria-label="Position errors">
               <h2 className="mb-1 text-lg">Where the cue ball stopped, from its target</h2>
               <Scatter
                 errors={data.errors}
-                onPick={(point) => {
-                  setPicked({ title: "this position", members: [point] });
+                n={data.distance.n}
+                onPick={(shot) => {
+                  setPicked({ title: "this position", by: "shot", name: shot });
                 }}
               />
               <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4">
@@ -81,38 +90,33 @@ export function Figures() {
               title="By player"
               families={data.by_player}
               words={(name) => name}
-              onPick={(title, members) => {
-                setPicked({ title, members });
+              onPick={(name) => {
+                setPicked({ title: name, by: "player", name });
               }}
             />
             <Families
               title="By pocket"
               families={data.by_pocket}
               words={pocketWords}
-              onPick={(title, members) => {
-                setPicked({ title, members });
+              onPick={(name) => {
+                setPicked({ title: pocketWords(name), by: "pocket", name });
               }}
             />
             <Families
               title="By kind"
               families={data.by_kind}
               words={(name) => name}
-              onPick={(title, members) => {
-                setPicked({ title, members });
+              onPick={(name) => {
+                setPicked({ title: name, by: "kind", name });
               }}
             />
           </div>
           {filter.player !== null && (
             <HandOf player={filter.player} session={filter.session} discipline={filter.discipline} />
           )}
-          <Breaks
-            tables={data.breaks}
-            onPick={(title, members) => {
-              setPicked({ title, members });
-            }}
-          />
+          <Breaks tables={data.breaks} onPick={setPicked} />
           <FeltList />
-          {picked && <Behind title={picked.title} members={picked.members} data={data} />}
+          {picked && <Behind filter={filter} pick={picked} />}
         </>
       )}
     </div>
@@ -127,7 +131,8 @@ function Filters({
   onChange: (patch: Partial<FigureFilter>) => void;
 }) {
   const players = usePlayers();
-  const games = useGames();
+  const [search, setSearch] = useState("");
+  const { games, n } = useGames(useDeferredValue(search));
   return (
     <div className="flex flex-wrap gap-2">
       <select
@@ -172,6 +177,18 @@ function Filters({
           </option>
         ))}
       </select>
+      {(search || n > (games?.length ?? 0)) && (
+        <input
+          type="search"
+          aria-label="Find a match"
+          placeholder="find a match"
+          className="input input-sm w-32"
+          value={search}
+          onChange={(event) => {
+            setSearch(event.target.value);
+          }}
+        />
+      )}
       <select
         aria-label="Match"
         className="select select-sm w-auto max-w-52"
@@ -181,7 +198,7 @@ function Filters({
         }}
       >
         <option value="">all matches</option>
-        {games.data?.games.map((one) => (
+        {games?.map((one) => (
           <option key={one.id} value={one.id}>
             {one.title}
           </option>
@@ -224,35 +241,30 @@ function BiasRow({ name, mean, plus, minus }: { name: string; mean: Mean; plus: 
 }
 
 /** The shots behind a figure, each a way back to its moment. */
-function Behind({ title, members, data }: { title: string; members: number[]; data: Data }) {
+function Behind({ filter, pick }: { filter: FigureFilter; pick: Pick }) {
+  const { n, shots, more, error } = useShotsBehind(filter, pick);
   return (
     <section aria-label="Shots behind the figure" className="sheet p-3" data-testid="behind">
       <h2 className="mb-2 text-lg">
-        {members.length} {members.length === 1 ? "shot" : "shots"}: {title}
+        {n ?? "…"} {n === 1 ? "shot" : "shots"}: {pick.title}
       </h2>
+      <Problem of={error} />
       <ul className="grid gap-x-6 sm:grid-cols-2">
-        {members.map((index) => {
-          const row = data.shots[index];
-          if (!row) return null;
-          const shot = row.figures;
-          return (
-            <li key={index}>
-              <Link
-                className="flex gap-2 py-0.5 hover:underline"
-                to={`/match/${row.game_id}?shot=${row.shot_id}`}
-              >
-                <span aria-hidden>{SIGNS[shot.result ?? ""] ?? "·"}</span>
-                <span>
-                  rack {shot.rack + 1}, shot {shot.shot + 1}: {row.player_name},{" "}
-                  {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket, row.discipline)}` : "no ball"}
-                  {shot.cut_angle !== null && `, ${((shot.cut_angle * 180) / Math.PI).toFixed(0)}°`},{" "}
-                  {shot.result?.replace("-", " ")}
-                </span>
-              </Link>
-            </li>
-          );
-        })}
+        {shots.map(({ game_id, shot_id, player_name, discipline, figures: shot }) => (
+          <li key={shot_id}>
+            <Link className="flex gap-2 py-0.5 hover:underline" to={`/match/${game_id}?shot=${shot_id}`}>
+              <span aria-hidden>{SIGNS[shot.result ?? ""] ?? "·"}</span>
+              <span>
+                rack {shot.rack + 1}, shot {shot.shot + 1}: {player_name},{" "}
+                {shot.ball ? `${shot.ball} ${pocketWords(shot.pocket, discipline)}` : "no ball"}
+                {shot.cut_angle !== null && `, ${((shot.cut_angle * 180) / Math.PI).toFixed(0)}°`},{" "}
+                {shot.result?.replace("-", " ")}
+              </span>
+            </Link>
+          </li>
+        ))}
       </ul>
+      <More shown={shots.length} n={n ?? 0} more={more} />
     </section>
   );
 }

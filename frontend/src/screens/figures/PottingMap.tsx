@@ -9,7 +9,7 @@ export function PottingMap({
   onPick,
 }: {
   cells: Cell[];
-  onPick: (title: string, members: number[]) => void;
+  onPick: (title: string, cell: Cell) => void;
 }) {
   const cuts = [...new Map(cells.map((cell) => [cell.cut[0], cell.cut])).values()];
   const distances = [...new Map(cells.map((cell) => [cell.distance[0], cell.distance])).values()];
@@ -63,7 +63,7 @@ function Field({
 }: {
   cell: Cell;
   title: string;
-  onPick: (title: string, members: number[]) => void;
+  onPick: (title: string, cell: Cell) => void;
 }) {
   const { p, low, high, n } = cell.rate;
   if (p === null)
@@ -76,7 +76,7 @@ function Field({
     <button
       className="block min-h-14 w-full py-1 cursor-pointer hover:outline hover:outline-primary"
       onClick={() => {
-        onPick(title, cell.members);
+        onPick(title, cell);
       }}
       style={{
         background: `color-mix(in oklab, var(--color-secondary) ${Math.round(p * 34)}%, transparent)`,

@@ -5,12 +5,20 @@ type Point = Figures["errors"][number];
 
 const RINGS = [0.1, 0.2, 0.4];
 
-export function Scatter({ errors, onPick }: { errors: Point[]; onPick: (shot: number) => void }) {
+interface Props {
+  errors: Point[];
+  /** How many there are: of too many the newest are drawn. */
+  n: number;
+  onPick: (shot: string) => void;
+}
+
+export function Scatter({ errors, n, onPick }: Props) {
   const reach =
-    Math.max(0.25, ...errors.map((one) => Math.max(Math.abs(one.along), Math.abs(one.across)))) * 1.12;
+    Math.max(0.25, ...errors.map(({ error }) => Math.max(Math.abs(error.along), Math.abs(error.across)))) *
+    1.12;
   const scale = 100 / reach;
-  const at = (one: Point) => ({ x: -one.across * scale, y: -one.along * scale });
-  const inside = errors.filter((one) => one.distance === 0).length;
+  const at = ({ error }: Point) => ({ x: -error.across * scale, y: -error.along * scale });
+  const inside = errors.filter(({ error }) => error.distance === 0).length;
   return (
     <figure>
       <svg
@@ -60,15 +68,15 @@ export function Scatter({ errors, onPick }: { errors: Point[]; onPick: (shot: nu
               onKeyDown={(event) => {
                 if (event.key === "Enter") onPick(one.shot);
               }}
-              aria-label={`${(one.distance * 100).toFixed(0)} cm off`}
+              aria-label={`${(one.error.distance * 100).toFixed(0)} cm off`}
             >
               <circle r={6} fill="transparent" />
-              {one.assumed ? (
+              {one.error.assumed ? (
                 <path d="M-2.4 0H2.4M0 -2.4V2.4" stroke="var(--color-secondary)" strokeWidth={1.1} />
               ) : (
                 <circle
                   r={2.4}
-                  fill={one.distance === 0 ? "var(--color-base-100)" : "var(--color-primary)"}
+                  fill={one.error.distance === 0 ? "var(--color-base-100)" : "var(--color-primary)"}
                   stroke="var(--color-primary)"
                   strokeWidth={0.8}
                 />
@@ -78,8 +86,8 @@ export function Scatter({ errors, onPick }: { errors: Point[]; onPick: (shot: nu
         })}
       </svg>
       <figcaption className="text-[12px] opacity-80">
-        {errors.length} errors, {inside} inside the zone (hollow). Crosses: no last leg was logged, direction
-        assumed from the contact.
+        {n > errors.length ? `The newest ${errors.length} of ${n}` : errors.length} errors, {inside} inside
+        the zone (hollow). Crosses: no last leg was logged, direction assumed from the contact.
       </figcaption>
     </figure>
   );

@@ -1,12 +1,13 @@
 /** The first page: matches to open, begin, bring in and take out; recordings beside them. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Refusal, answered, api, raw, type PlaceOfTrouble } from "../../api/client";
 import { reversed, useGames } from "../../api/queries";
 import type { Game, GameList } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
+import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
 import { Recordings } from "../recordings/Recordings";
 import { ImpossibleEntries } from "./ImpossibleEntries";
@@ -16,7 +17,8 @@ const sidesOf = ({ players, session }: GameList["games"][number]) =>
   session === "solo" ? (players["A"] ?? "A") : `${players["A"] ?? "A"} – ${players["B"] ?? "B"}`;
 
 export function Matches() {
-  const list = useGames();
+  const [search, setSearch] = useState("");
+  const list = useGames(useDeferredValue(search));
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [fresh, setFresh] = useState(false);
@@ -83,14 +85,27 @@ export function Matches() {
           </button>
         </div>
         <Problem of={problem ?? list.error} />
-        {list.data?.games.length === 0 && (
+        {list.games?.length === 0 && !search && (
           <p className="py-6 opacity-80">
             Nothing here yet. Begin a match, or import one; <code>./aretane demo</code> brings one of an
             invented club.
           </p>
         )}
+        {(search || list.more) && (
+          <input
+            type="search"
+            aria-label="Find a match"
+            placeholder="title or player"
+            className="input input-sm mb-2 w-full max-w-72"
+            value={search}
+            onChange={(event) => {
+              setSearch(event.target.value);
+            }}
+          />
+        )}
+        {list.games?.length === 0 && search && <p className="py-3 opacity-80">No match is called so.</p>}
         <ul className="divide-y divide-base-300 border-y border-base-300">
-          {list.data?.games.map((game) => (
+          {list.games?.map((game) => (
             <li key={game.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
               <Link
                 to={`/match/${game.id}`}
@@ -115,7 +130,8 @@ export function Matches() {
             </li>
           ))}
         </ul>
-        <Deleted games={list.data?.deleted ?? []} onBack={(id) => void haveBack(id)} />
+        <More shown={list.games?.length ?? 0} n={list.n} more={list.more} />
+        <Deleted games={list.deleted} onBack={(id) => void haveBack(id)} />
       </section>
       <Recordings />
       {strange && (

@@ -21,9 +21,10 @@ from aretane.core.review.position import HAND_PLACED, PositionError, position_er
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.skill_figures import NOTHING_KNOWN, SkillFigures, skill_figures
 from aretane.core.rules.game import CHOICES
+from aretane.core.statistics.cells import cell_of
 from aretane.core.table import Point, Table
 
-VERSION = 5
+VERSION = 6
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -36,7 +37,9 @@ NOT_A_TRY_FLAGS = {"experiment", "demonstration"}
 
 @dataclass(frozen=True)
 class ShotFigures:
-    """What figures read of one shot. Angles in radians, lengths in metres; None is unknown."""
+    """What figures read of one shot. Angles in radians, lengths in metres; None is unknown. `cell` is its field of
+    the potting map, `apart` how far somebody's own estimate of its chances is from what was computed.
+    """
 
     rack: int
     shot: int
@@ -54,11 +57,13 @@ class ShotFigures:
     cut_side: str | None
     cue_distance: float | None
     pocket_distance: float | None
+    cell: int | None
     open: float | None
     tolerance: float | None
     travel: float | None
     target_source: str | None
     error: PositionError | None
+    apart: float | None
     opening: BreakFigures | None
     skill: SkillFigures = NOTHING_KNOWN
 
@@ -105,14 +110,25 @@ def _figures(
         cut_side=cut.side if cut else None,
         cue_distance=cut.cue_distance if cut else None,
         pocket_distance=measured.pocket_distance if measured else None,
+        cell=cell_of(abs(cut.angle), cut.cue_distance + measured.pocket_distance) if cut and measured else None,
         open=measured.open if measured else None,
         tolerance=measured.tolerance if measured else None,
         travel=_travel(shot, measured),
         target_source=((data.get("targets") or {}).get(CUE) or {}).get("source"),
         error=cue_error(shot, following),
+        apart=_apart(data.get("felt")),
         opening=None,
         skill=skill_figures(shot, measured, made if tried else None, lag),
     )
+
+
+def _apart(felt: Any) -> float | None:
+    """Between felt and computed, of pot or run-out the greater; 0 where nothing was computed yet."""
+    if not isinstance(felt, Mapping):
+        return None
+    computed = felt.get("computed") or {}
+    pairs = [(felt.get(name), computed.get(name)) for name in ("pot", "run_out")]
+    return max((abs(own - other) for own, other in pairs if own is not None and other is not None), default=0.0)
 
 
 def _travel(shot: ReplayedShot, measured: MeasuredShot | None) -> float | None:

@@ -5,8 +5,26 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from aretane.core.review.break_figures import BreakFigures
-from aretane.core.statistics.rates import Mean, Rate, mean_interval, wilson
+from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
+
+
+@dataclass(frozen=True)
+class BreakTally:
+    """`n` breaks that have all of this in common; `seen` tells whether the next ball was, None is unknown."""
+
+    discipline: str
+    player: str | None
+    place: str | None
+    power: str | None
+    fullness: str | None
+    type: str | None
+    opened: str | None
+    leaves: str | None
+    balls: int
+    scratch: bool
+    seen: str | None
+    won: bool | None
+    n: int
 
 
 @dataclass(frozen=True)
@@ -19,33 +37,29 @@ class BreakFamily:
     scratch: Rate
     next_visible: Rate
     won: Rate
-    members: tuple[int, ...]
 
 
-def families(shots: Sequence[BreakFigures], key: Callable[[BreakFigures], str | None]) -> list[BreakFamily]:
+def families(tallies: Sequence[BreakTally], key: Callable[[BreakTally], str | None]) -> list[BreakFamily]:
     """One family for each value of `key`, the largest first; breaks without a value are left out."""
-    groups: dict[str, list[int]] = {}
-    for index, shot in enumerate(shots):
-        name = key(shot)
+    groups: dict[str, list[BreakTally]] = {}
+    for tally in tallies:
+        name = key(tally)
         if name is not None:
-            groups.setdefault(name, []).append(index)
-    found = [_family(name, shots, members) for name, members in groups.items()]
-    return sorted(found, key=lambda family: -len(family.members))
+            groups.setdefault(name, []).append(tally)
+    found = [_family(name, own) for name, own in groups.items()]
+    return sorted(found, key=lambda family: -family.balls.n)
 
 
-def _family(name: str, shots: Sequence[BreakFigures], members: Sequence[int]) -> BreakFamily:
-    chosen = [shots[index] for index in members]
-
-    def rate(values: list[bool | None]) -> Rate:
-        known = [value for value in values if value is not None]
-        return wilson(sum(known), len(known))
+def _family(name: str, own: Sequence[BreakTally]) -> BreakFamily:
+    def rate(value: Callable[[BreakTally], bool | None]) -> Rate:
+        known = [(said, one.n) for one in own if (said := value(one)) is not None]
+        return wilson(sum(n for said, n in known if said), sum(n for _, n in known))
 
     return BreakFamily(
         name=name,
-        balls=mean_interval([float(shot.balls) for shot in chosen]),
-        dry=rate([shot.dry for shot in chosen]),
-        scratch=rate([shot.scratch for shot in chosen]),
-        next_visible=rate([None if f.next_visible is None else f.next_visible != "no" for f in chosen]),
-        won=rate([shot.won for shot in chosen]),
-        members=tuple(members),
+        balls=mean_of(Sums(one.n, one.n * one.balls, one.n * one.balls**2) for one in own),
+        dry=rate(lambda one: one.balls == 0),
+        scratch=rate(lambda one: one.scratch),
+        next_visible=rate(lambda one: None if one.seen is None else one.seen != "no"),
+        won=rate(lambda one: one.won),
     )

@@ -2,78 +2,49 @@
 
 from __future__ import annotations
 
-import itertools
-import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
-from aretane.core.review.shot_figures import ShotFigures
-from aretane.core.statistics.rates import Mean, Rate, mean_interval, wilson
+from aretane.core.statistics.cells import CELLS, Band
+from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
 
-CUT_BANDS = (0.0, 15.0, 30.0, 45.0, 60.0, 90.0)  # degrees; 30 is the half-ball hit
-DISTANCE_BANDS = (0.0, 0.75, 1.25, 1.75, 2.5, math.inf)  # metres, cue ball to contact plus ball to pocket
+
+@dataclass(frozen=True)
+class Tally:
+    """`n` strokes that have all of this in common, `made` of them made: what percentages are added up from.
+
+    `along` and `across` are of position errors whose direction is known, `distance` of all; metres, positive is
+    long and left.
+    """
+
+    player: str | None
+    tried: bool
+    cell: int | None
+    pocket: str | None
+    kind: str | None
+    n: int
+    made: int
+    along: Sums
+    across: Sums
+    distance: Sums
 
 
 @dataclass(frozen=True)
 class Family:
-    """A set of tries with its rate; `shots` are (rack, shot) positions within the shots given."""
+    """Tries that have something in common."""
 
     name: str
     rate: Rate
-    members: tuple[int, ...]
 
 
 @dataclass(frozen=True)
 class Cell:
     """One field of the map: cut angle from `cut[0]` to `cut[1]` degrees, distance in metres."""
 
-    cut: tuple[float, float]
-    distance: tuple[float, float]
+    number: int
+    cut: Band
+    distance: Band
     rate: Rate
-    members: tuple[int, ...]
-
-
-def tries(shots: Sequence[ShotFigures]) -> list[int]:
-    """Positions of the shots that count as a try."""
-    return [index for index, shot in enumerate(shots) if shot.tried]
-
-
-def potting_rate(shots: Sequence[ShotFigures], members: Iterable[int]) -> Rate:
-    chosen = list(members)
-    return wilson(sum(shots[index].made for index in chosen), len(chosen))
-
-
-def by(shots: Sequence[ShotFigures], key: Callable[[ShotFigures], str | None]) -> list[Family]:
-    """Families of tries that share a property, largest first; tries without it are left out."""
-    groups: dict[str, list[int]] = {}
-    for index in tries(shots):
-        name = key(shots[index])
-        if name is not None:
-            groups.setdefault(name, []).append(index)
-    ordered = sorted(groups.items(), key=lambda item: (-len(item[1]), item[0]))
-    return [Family(name, potting_rate(shots, members), tuple(members)) for name, members in ordered]
-
-
-def cut_and_distance_map(shots: Sequence[ShotFigures]) -> list[Cell]:
-    """The map of cut angle by distance, empty fields included, for tries whose places are known."""
-    cells = []
-    for low, high in itertools.pairwise(CUT_BANDS):
-        for near, far in itertools.pairwise(DISTANCE_BANDS):
-            members = [
-                index
-                for index in tries(shots)
-                if _within(shots[index], low, high, near, far, last=high == CUT_BANDS[-1])
-            ]
-            cells.append(Cell((low, high), (near, far), potting_rate(shots, members), tuple(members)))
-    return cells
-
-
-def _within(shot: ShotFigures, low: float, high: float, near: float, far: float, *, last: bool) -> bool:
-    if shot.cut_angle is None or shot.cue_distance is None or shot.pocket_distance is None:
-        return False
-    cut = math.degrees(shot.cut_angle)
-    distance = shot.cue_distance + shot.pocket_distance
-    return low <= cut and (cut < high or last) and near <= distance < far
 
 
 @dataclass(frozen=True)
@@ -85,12 +56,40 @@ class Bias:
     distance: Mean
 
 
-def bias(shots: Sequence[ShotFigures]) -> Bias:
+def potting_rate(tallies: Iterable[Tally]) -> Rate:
+    """Of what counts as a try."""
+    tried = [tally for tally in tallies if tally.tried]
+    return wilson(sum(tally.made for tally in tried), sum(tally.n for tally in tried))
+
+
+def by(tallies: Iterable[Tally], key: Callable[[Tally], str | None]) -> list[Family]:
+    """Families of tries that share a property, largest first; tries without it are left out."""
+    groups: dict[str, list[Tally]] = {}
+    for tally in tallies:
+        name = key(tally)
+        if tally.tried and name is not None:
+            groups.setdefault(name, []).append(tally)
+    found = [Family(name, potting_rate(own)) for name, own in groups.items()]
+    return sorted(found, key=lambda family: (-family.rate.n, family.name))
+
+
+def cut_and_distance_map(tallies: Sequence[Tally]) -> list[Cell]:
+    """The map of cut angle by distance, empty fields included, for tries whose places are known."""
+    return [
+        Cell(number, cut, distance, potting_rate(tally for tally in tallies if tally.cell == number))
+        for number, (cut, distance) in enumerate(CELLS)
+    ]
+
+
+def without_place(tallies: Iterable[Tally]) -> int:
+    """Tries that are in no field of the map."""
+    return sum(tally.n for tally in tallies if tally.tried and tally.cell is None)
+
+
+def bias(tallies: Sequence[Tally]) -> Bias:
     """Bias of all measured position errors; errors with an assumed direction count in `distance` only."""
-    errors = [shot.error for shot in shots if shot.error is not None]
-    known = [error for error in errors if not error.assumed]
     return Bias(
-        along=mean_interval([error.along for error in known]),
-        across=mean_interval([error.across for error in known]),
-        distance=mean_interval([error.distance for error in errors]),
+        along=mean_of(tally.along for tally in tallies),
+        across=mean_of(tally.across for tally in tallies),
+        distance=mean_of(tally.distance for tally in tallies),
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 Z95 = 1.959963984540054
@@ -44,15 +44,30 @@ class Mean:
     n: int
 
 
+@dataclass(frozen=True)
+class Sums:
+    """Of `n` values and of their squares: enough for their mean and its interval."""
+
+    n: int
+    total: float
+    squares: float
+
+
 def mean_interval(values: Sequence[float]) -> Mean:
-    n = len(values)
+    return mean_of([Sums(len(values), math.fsum(values), math.fsum(value * value for value in values))])
+
+
+def mean_of(sums: Iterable[Sums]) -> Mean:
+    """The mean of all the values behind some sums."""
+    parts = list(sums)
+    n = sum(part.n for part in parts)
     if n == 0:
         return Mean(None, None, None, 0)
-    mean = math.fsum(values) / n
+    mean = math.fsum(part.total for part in parts) / n
     if n == 1:
         return Mean(mean, None, None, 1)
-    deviation = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1))
-    half = student_t95(n - 1) * deviation / math.sqrt(n)
+    variance = max(0.0, math.fsum(part.squares for part in parts) - n * mean * mean) / (n - 1)
+    half = student_t95(n - 1) * math.sqrt(variance / n)
     return Mean(mean, mean - half, mean + half, n)
 
 

@@ -22,7 +22,7 @@ from aretane.core.skill.estimate import (
 )
 from aretane.core.skill.hand import LONG_TABLE, Hand, presets_for
 from aretane.core.skill.success import Success, success_of
-from aretane.core.statistics.potting import cut_and_distance_map
+from aretane.core.statistics.cells import CELLS
 from aretane.core.table import Table
 
 MOUTH = 0.0286  # m: half of what a usual corner leaves a ball, for families without a try (5 in less a ball)
@@ -78,10 +78,10 @@ def same_kind(discipline: str, table: Table) -> bool:
 def success_map(shots: Sequence[ShotFigures], hand: Hand) -> list[Field]:
     """Every family by cut and distance; without a try the hand's prediction for a shot in its middle."""
     found = []
-    for cell in cut_and_distance_map(shots):
-        tried = [one for member in cell.members if (one := _tried(shots[member]))]
-        middle = _usual(sum(cell.cut) / 2, cell.distance)
-        found.append(Field(cell.cut, cell.distance, success_of(tried, hand, pot_chance(middle, hand))))
+    for number, (cut, distance) in enumerate(CELLS):
+        tried = [one for shot in shots if shot.tried and shot.cell == number and (one := _tried(shot))]
+        middle = _usual(sum(cut) / 2, distance)
+        found.append(Field(cut, distance, success_of(tried, hand, pot_chance(middle, hand))))
     return found
 
 

@@ -14,7 +14,6 @@ from aretane.web.choices.schemas import (
     Asking,
     ChoicesAnswer,
     ChoicesRequest,
-    DisagreementList,
     HandAnswer,
     HandQuery,
     ShotChoicesAnswer,
@@ -66,9 +65,3 @@ def stop_choices(hash: str) -> tuple[str, int]:
 @blueprint.output(HandAnswer)
 def hand(query_data: HandQuery) -> dict[str, Any]:
     return hands.hand_on_record(house(), asking(), **query_data.model_dump())
-
-
-@blueprint.get("/felt")
-@blueprint.output(DisagreementList)
-def felt() -> dict[str, Any]:
-    return {"shots": choices.felt(house(), asking())}

@@ -351,18 +351,3 @@ class HandAnswer(Answer):
     height: ParameterAnswer
     needs: list[str]
     families: list[SuccessAnswer]
-
-
-class Disagreement(Answer):
-    """A shot at which somebody felt something: `felt` as kept with the shot, the computed numbers beside it."""
-
-    game: str
-    title: str
-    shot: str
-    player: str | None
-    ball: str | None
-    felt: dict[str, Any]
-
-
-class DisagreementList(Answer):
-    shots: list[Disagreement]

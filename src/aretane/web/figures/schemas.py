@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from pydantic import Field
+
+from aretane.core.review.position import PositionError
+from aretane.core.statistics.potting import Family
 from aretane.core.statistics.rates import Mean, Rate
 from aretane.store.shot_figures import ShotRow
 from aretane.web.schemas import Answer
@@ -15,66 +21,87 @@ class FiguresQuery(Answer):
     target_source: str | None = None
 
 
-class FamilyAnswer(Answer):
+class PageQuery(Answer):
+    begin: int = Field(default=0, ge=0, le=10_000_000)
+
+
+class BehindQuery(FiguresQuery, PageQuery):
+    """Which figure of those that pass the filter: `by` what it is told apart, and its `name`."""
+
+    by: str
     name: str
-    rate: Rate
-    members: list[int]
+
+
+class ShotList(Answer):
+    n: int
+    shots: list[ShotRow]
 
 
 class BreakFamilyAnswer(Answer):
-    """Breaks that have something in common; every rate has its own sample."""
+    """Breaks that have something in common; every rate has its own sample. `discipline` is theirs alone, if it is
+    not told otherwise."""
 
     name: str
+    words: str
+    discipline: str | None
     balls: Mean
     dry: Rate
     scratch: Rate
     next_visible: Rate
     won: Rate
-    members: list[int]
 
 
 class BreakTableAnswer(Answer):
     """One way of sorting the breaks: by player, by place of the cue ball, by power ..."""
 
     by: str
+    key: str
     families: list[BreakFamilyAnswer]
 
 
 class CellAnswer(Answer):
+    number: int
     cut: tuple[float, float]
     distance: tuple[float, float | None]
     rate: Rate
-    members: list[int]
 
 
 class ScatterPoint(Answer):
-    shot: int
-    along: float
-    across: float
-    distance: float
-    plus_minus: float
-    assumed: bool
-    grade: str | None
-    side: str | None
-    length: str | None
+    shot: str
+    error: PositionError
 
 
 class FiguresAnswer(Answer):
-    """`members` and `shot` are positions in `shots`."""
+    """`errors` are the newest of too many; the means are of all."""
 
     try_rule: str
-    shots: list[ShotRow]
     overall: Rate
     map: list[CellAnswer]
-    by_pocket: list[FamilyAnswer]
-    by_kind: list[FamilyAnswer]
-    by_player: list[FamilyAnswer]
+    by_pocket: list[Family]
+    by_kind: list[Family]
+    by_player: list[Family]
     errors: list[ScatterPoint]
     along: Mean
     across: Mean
     distance: Mean
     without_place: int
     breaks: list[BreakTableAnswer]
+
+
+class Disagreement(Answer):
+    """A shot at which somebody felt something: `felt` as kept with the shot, the computed numbers beside it."""
+
+    game: str
+    title: str
+    shot: str
+    player: str | None
+    ball: str | None
+    felt: dict[str, Any]
+
+
+class DisagreementList(Answer):
+    n: int
+    shots: list[Disagreement]
 
 
 class PlayerAnswer(Answer):

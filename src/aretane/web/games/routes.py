@@ -21,6 +21,7 @@ from aretane.web.games.schemas import (
     GameList,
     History,
     ImportQuery,
+    ListQuery,
     NewGame,
     OperationRequest,
     ReverseRequest,
@@ -30,10 +31,12 @@ blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matche
 
 
 @blueprint.get("")
+@blueprint.input(ListQuery, location="query")
 @blueprint.output(GameList)
-def list_games() -> dict[str, Any]:
-    scope = asking()
-    return {"games": games.listed(house(), scope), "deleted": games.listed(house(), scope, deleted=True)}
+def list_games(query_data: ListQuery) -> dict[str, Any]:
+    """A page of the matches from `begin` on, newest first, and what was deleted last."""
+    found = games.listed(house(), asking(), query_data.begin, query_data.search)
+    return {**found, "deleted": games.listed(house(), asking(), deleted=True)["games"]}
 
 
 @blueprint.post("")

@@ -186,9 +186,17 @@ class GameLine(Answer):
     shots: int
 
 
-class GameList(Answer):
-    """`deleted` can be had back for 30 days, by undoing that."""
+class ListQuery(Answer):
+    """`search`: in titles and players."""
 
+    begin: int = Field(default=0, ge=0, le=10_000_000)
+    search: str = Field(default="", max_length=200)
+
+
+class GameList(Answer):
+    """A page of the `n` that there are. `deleted` can be had back for 30 days, by undoing that."""
+
+    n: int
     games: list[GameLine]
     deleted: list[GameLine]
 
