@@ -41,7 +41,7 @@ def opened_store(settings: Settings) -> Iterator[Database]:
         else:
             _check_room(settings.var)
             own = PrivateServer(settings.database)
-            database = Database(own.ensure(), own.ensure)
+            database = Database(own.ensure(), own.revive)
         migrate(database.address)
         yield database
     except pymysql.err.MySQLError as problem:

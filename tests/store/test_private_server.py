@@ -6,10 +6,12 @@ import os
 import signal
 import socket
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import pymysql
 import pytest
 
+from aretane.core.errors import CannotStart
 from aretane.store.database import Address, Database, migrate
 from aretane.store.private_server import PrivateServer
 from aretane.store.private_server import _alive as alive
@@ -113,7 +115,7 @@ def test_a_full_disk_is_said_and_nothing_is_written(server):
 def test_a_database_that_comes_back_elsewhere_is_found_there(folder):
     """It is killed, and another program has taken its port by the time that it is asked for again."""
     server = PrivateServer(folder, durable=False)
-    database = Database(server.ensure(), server.ensure)
+    database = Database(server.ensure(), server.revive)
     migrate(database.address)
     before = database.address
     assert database.trouble() is None
@@ -127,7 +129,9 @@ def test_a_database_that_comes_back_elsewhere_is_found_there(folder):
         other.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         other.bind(("127.0.0.1", before.port))
         other.listen()
+        begun = time.monotonic()
         assert database.write(lambda db: "written") == "written"
+        assert time.monotonic() - begun < 15, "whoever listens there now is not waited for"
     assert database.address.port != before.port
     assert database.trouble() is None
     server.stop()
@@ -144,3 +148,68 @@ def test_a_frozen_database_is_told_within_a_second(folder):
         os.kill(pid, signal.SIGCONT)
     assert database.trouble() is None
     server.stop()
+
+
+def test_who_waits_for_a_start_holds_nobody_up(folder, monkeypatch):
+    """A server that never answers: each who asks is told so in his own time, and it is not left running."""
+    server, other = PrivateServer(folder, durable=False), PrivateServer(folder, durable=False)
+    server.ensure()
+    pid = server._pid()
+    os.kill(pid, signal.SIGSTOP)
+    monkeypatch.setattr("aretane.store.private_server.SHORT", 0.5)
+    monkeypatch.setattr("aretane.store.private_server.PATIENCE", 1.5)
+    monkeypatch.setattr("aretane.store.private_server.STOPPING", 0.2)
+    begun = time.monotonic()
+    with ThreadPoolExecutor(8) as pool:
+        for told in [pool.submit(other.revive) for _ in range(8)]:
+            with pytest.raises(CannotStart, match="has not answered"):
+                told.result()
+    assert time.monotonic() - begun < 5, "side by side, not one after the other"
+    assert alive(pid), "who cannot wait leaves it going"
+    with pytest.raises(CannotStart, match="has not answered"):
+        server.ensure(1.5)
+    deadline = time.monotonic() + 5
+    while alive(pid) and time.monotonic() < deadline:
+        time.sleep(0.05)
+    assert not alive(pid)
+
+
+def test_two_folders_are_made_at_once(tmp_path):
+    """They share no folder for temporary tables: each would remove the other's."""
+    servers = [PrivateServer(tmp_path / str(n), durable=False) for n in range(3)]
+    with ThreadPoolExecutor(3) as pool:
+        assert len({address.port for address in pool.map(PrivateServer.ensure, servers)}) == 3
+    for server in servers:
+        server.stop()
+
+
+@pytest.mark.parametrize(
+    ("damage", "said"),
+    [
+        (lambda folder: (folder / "port").write_text("no number"), None),
+        (lambda folder: (folder / "password").unlink(), None),
+        (lambda folder: (folder / "data" / "ibdata1").write_bytes(b"x" * 5000), "the database did not start"),
+        (lambda folder: (folder / "port").unlink() or (folder / "port").mkdir(), "port: Is a directory"),
+    ],
+    ids=["a broken port file", "a missing password", "broken data", "a folder in place of a file"],
+)
+def test_a_damaged_folder_is_mended_or_told_in_one_line(folder, damage, said):
+    server = PrivateServer(folder, durable=False)
+    Database(server.ensure())
+    server.stop()
+    damage(folder)
+    again = PrivateServer(folder, durable=False)
+    if said is None:
+        with Database(again.ensure()).transaction() as db, db.cursor() as cursor:
+            assert cursor.execute("SELECT 1") == 1
+        again.stop()
+    else:
+        with pytest.raises(CannotStart, match=said) as told:
+            again.ensure()
+        assert "\n" not in str(told.value)
+
+
+def test_a_folder_that_cannot_be_written_is_named(tmp_path):
+    (tmp_path / "file").touch()
+    with pytest.raises(CannotStart, match=r"Not a directory|File exists"):
+        PrivateServer(tmp_path / "file" / "db").ensure()

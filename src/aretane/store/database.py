@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeAlias, TypeVar
+from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote, unquote, urlsplit
 
 import pymysql
@@ -23,6 +23,7 @@ T = TypeVar("T")
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 PATIENCE = 30  # seconds for one statement: a database that is frozen is as good as gone
+GREETING = 3  # seconds for the first words
 LOCK_PATIENCE = 5  # seconds for another's lock, several times
 CLOSED = 0  # PyMySQL on a connection that it has closed itself
 CONNECTION_REFUSED = 2003
@@ -81,7 +82,7 @@ class Database:
     def _open(self, address: Address) -> None:
         self.address = address
         self._pool = PooledDB(
-            creator=pymysql,
+            creator=_connected,
             mincached=0,
             maxcached=8,
             maxconnections=16,
@@ -96,7 +97,6 @@ class Database:
             cursorclass=DictCursor,
             autocommit=False,
             connect_timeout=5,
-            read_timeout=PATIENCE,
             write_timeout=PATIENCE,
             init_command=f"SET SESSION innodb_lock_wait_timeout = {LOCK_PATIENCE}",
             # TLS on loopback costs 50 ms a connection and protects nothing.
@@ -186,6 +186,13 @@ class Database:
             raise
         finally:
             connection.close()
+
+
+def _connected(**named: Any) -> Connection[DictCursor]:
+    """What listens at the port may be no database, or a frozen one: it has little time to greet."""
+    connection: Connection[DictCursor] = pymysql.connect(**named, read_timeout=GREETING)
+    connection._read_timeout = PATIENCE  # type: ignore[attr-defined]  # PyMySQL has one limit for both
+    return connection
 
 
 def _unreachable(problem: pymysql.err.MySQLError) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import getpass
+import hashlib
 import os
 import secrets
 import shutil
@@ -19,6 +20,9 @@ from aretane.core.errors import CannotStart
 from aretane.store.database import Address
 
 PATIENCE = 60.0  # seconds that a start may take; crash recovery of a large store included
+ANSWER = 1.0  # seconds for a ping
+STOPPING = 5.0  # seconds that it may take to stop in order
+SHORT = 3.0  # seconds that a request waits for a database that died: others must not be shut out meanwhile
 NAME = "aretane"
 
 
@@ -29,6 +33,7 @@ class PrivateServer:
         self.folder = folder
         self.durable = durable
         self._started = False
+        self._process: subprocess.Popen[bytes] | None = None
 
     @property
     def _pid_file(self) -> Path:
@@ -40,23 +45,37 @@ class PrivateServer:
         near = self.folder / "s.sock"
         if len(str(near)) < 95:
             return near
-        return Path("/tmp") / f"aretane-{os.getuid()}-{abs(hash(str(self.folder))) % 10**8}.sock"
+        name = hashlib.sha256(str(self.folder).encode()).hexdigest()[:16]
+        return Path("/tmp") / f"aretane-{os.getuid()}-{name}.sock"
 
     def address(self) -> Address:
-        port = int((self.folder / "port").read_text())
-        return Address("127.0.0.1", port, NAME, (self.folder / "password").read_text(), NAME)
+        return Address("127.0.0.1", self._port() or 0, NAME, (self.folder / "password").read_text(), NAME)
 
-    def ensure(self) -> Address:
-        """A running server with the application's own database, whatever state the folder was in."""
-        self.folder.mkdir(parents=True, exist_ok=True)
-        with self._lock():
-            if not (self.folder / "ready").exists():
-                self._initialise()
-            if not self._running():
-                self._start()
-            elif not _alive(self._owner()):
-                self._take_over()
+    def ensure(self, patience: float = PATIENCE) -> Address:
+        """A running server with the application's own database, whatever state the folder was in.
+
+        Raises `CannotStart` when it does not run within so many seconds; one that others start is waited for.
+        """
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+            with self._lock():
+                new = not (self.folder / "ready").exists()
+                if new:
+                    self._make_folder()
+                if self._pid() is None:
+                    self._begin()
+                elif not _alive(self._owner()):
+                    self._take_over()
+            self._await(patience)
+            if new or not (self.folder / "password").exists():
+                self._let_in()
+        except OSError as problem:
+            raise CannotStart(f"{problem.filename or self.folder}: {problem.strerror}") from problem
         return self.address()
+
+    def revive(self) -> Address:
+        """The same for a request, which cannot wait for long."""
+        return self.ensure(SHORT)
 
     def stop(self) -> None:
         """Stop the server if this object started it."""
@@ -66,9 +85,13 @@ class PrivateServer:
         if pid is None:
             return
         os.kill(pid, signal.SIGTERM)
-        deadline = time.monotonic() + PATIENCE
+        deadline = time.monotonic() + STOPPING
         while _alive(pid) and time.monotonic() < deadline:
+            if self._process is not None:
+                self._process.poll()
             time.sleep(0.05)
+        if _alive(pid):  # frozen; what it has acknowledged is on the disk
+            os.kill(pid, signal.SIGKILL)
 
     def _owner(self) -> int:
         """The process that started the server and will stop it."""
@@ -89,29 +112,36 @@ class PrivateServer:
             yield
 
     def _pid(self) -> int | None:
+        """The server's process, also while it is starting and has not written its own file yet."""
+        for file in (self._pid_file, self.folder / "starting"):
+            try:
+                pid = int(file.read_text())
+            except (OSError, ValueError):
+                continue
+            if _alive(pid):
+                return pid
+        return None
+
+    def _port(self) -> int | None:
         try:
-            pid = int(self._pid_file.read_text())
+            return int((self.folder / "port").read_text())
         except (OSError, ValueError):
             return None
-        return pid if _alive(pid) else None
-
-    def _running(self) -> bool:
-        return self._pid() is not None and self._answers()
 
     def _answers(self) -> bool:
-        done = subprocess.run(
-            ["mariadb-admin", "--no-defaults", f"--socket={self._socket}", f"--user={_user()}", "ping"],
-            capture_output=True,
-            check=False,
-        )
-        return done.returncode == 0
+        ping = ["mariadb-admin", "--no-defaults", f"--socket={self._socket}", f"--user={_user()}", "ping"]
+        try:
+            return subprocess.run(ping, capture_output=True, check=False, timeout=ANSWER).returncode == 0
+        except subprocess.TimeoutExpired:  # it is frozen
+            return False
 
-    def _initialise(self) -> None:
+    def _make_folder(self) -> None:
         """Create the data folder. One that an earlier attempt left half finished is made anew."""
         if shutil.which("mariadbd") is None and not Path("/usr/sbin/mariadbd").exists():
             raise CannotStart("MariaDB is missing; run ./aretane setup")
-        data = self.folder / "data"
+        data, temporary = self.folder / "data", self.folder / "tmp"
         shutil.rmtree(data, ignore_errors=True)
+        temporary.mkdir(exist_ok=True)
         done = subprocess.run(
             [
                 "mariadb-install-db",
@@ -124,16 +154,18 @@ class PrivateServer:
                 "--skip-name-resolve",
             ],
             cwd=self.folder,
+            env={**os.environ, "TMPDIR": str(temporary)},  # two that share one remove each other's tables
             capture_output=True,
             text=True,
             check=False,
         )
         if done.returncode != 0:
-            raise CannotStart(f"the database folder could not be made: {_last_line(done.stderr or done.stdout)}")
+            raise CannotStart(f"the database folder could not be made: {_reason(done.stderr or done.stdout)}")
+
+    def _let_in(self) -> None:
+        """Make the application's own user and database, with a password that nobody else has read."""
         password = secrets.token_urlsafe(24)
         _write_private(self.folder / "password", password)
-        (self.folder / "port").write_text(str(_free_port()))
-        self._start()
         self._as_root(
             f"CREATE DATABASE IF NOT EXISTS {NAME};"
             f"CREATE OR REPLACE USER '{NAME}'@'127.0.0.1' IDENTIFIED BY '{password}';"
@@ -141,9 +173,10 @@ class PrivateServer:
         )
         (self.folder / "ready").write_text("1")
 
-    def _start(self) -> None:
-        port = int((self.folder / "port").read_text())
-        if _taken(port):  # somebody else has our port by now: take another
+    def _begin(self) -> None:
+        """Start the server's process, without waiting for it."""
+        port = self._port()
+        if port is None or _taken(port):  # lost, or somebody else has it by now
             port = _free_port()
             (self.folder / "port").write_text(str(port))
         (self.folder / "tmp").mkdir(exist_ok=True)
@@ -176,14 +209,23 @@ class PrivateServer:
                 stderr=log,
                 start_new_session=True,  # Ctrl-C in the terminal reaches us first; we stop it in order
             )
+        (self.folder / "starting").write_text(str(process.pid))
+        self._process = process
         self._take_over()
-        deadline = time.monotonic() + PATIENCE
+
+    def _await(self, patience: float) -> None:
+        """Wait until it answers. One that does not within a whole start's time is not left running."""
+        deadline = time.monotonic() + patience
+        log = self.folder / "error.log"
         while not self._answers():
-            if process.poll() is not None or time.monotonic() > deadline:
-                raise CannotStart(
-                    f"the database did not start: {_complaint(self.folder / 'error.log')} "
-                    f"(see {self.folder / 'error.log'})"
-                )
+            if self._process is not None:
+                self._process.poll()  # so that an ended one is no zombie
+            if self._pid() is None:
+                raise CannotStart(f"the database did not start: {_complaint(log)} (see {log})")
+            if time.monotonic() > deadline:
+                if patience >= PATIENCE:
+                    self.stop()
+                raise CannotStart(f"the database has not answered for {patience:.0f} s (see {log})")
             time.sleep(0.05)
 
     def _as_root(self, statements: str) -> None:
@@ -195,7 +237,7 @@ class PrivateServer:
             check=False,
         )
         if done.returncode != 0:
-            raise CannotStart(f"the database could not be prepared: {_last_line(done.stderr)}")
+            raise CannotStart(f"the database could not be prepared: {_reason(done.stderr)}")
 
 
 def _user() -> str:
@@ -234,15 +276,14 @@ def _write_private(path: Path, text: str) -> None:
         file.write(text)
 
 
-def _last_line(text: str) -> str:
-    lines = [line for line in text.strip().splitlines() if line.strip()]
-    return lines[-1] if lines else "no reason given"
-
-
 def _complaint(log: Path) -> str:
-    """The last error in a MariaDB log, without its time stamp."""
     try:
-        errors = [line for line in log.read_text(errors="replace").splitlines() if "[ERROR]" in line]
+        return _reason(log.read_text(errors="replace"))
     except OSError:
-        errors = []
-    return errors[-1].partition("[ERROR]")[2].strip() if errors else "no reason given"
+        return "no reason given"
+
+
+def _reason(text: str) -> str:
+    """The last error that MariaDB told, without its time stamp; that it ends therefore is no reason."""
+    errors = [line.partition("ERROR")[2].strip("]: ") for line in text.splitlines() if "ERROR" in line]
+    return next((error for error in reversed(errors) if error != "Aborting"), "no reason given")
