@@ -294,11 +294,62 @@ def export(match: str, form: str) -> None:
 
 @commands.command()
 @click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
-def serve(port: int | None) -> None:
+@click.option("--backup-to", type=click.Path(path_type=Path), help="A folder to back up to once a day.")
+@click.option("--keep", type=click.IntRange(1, 1000), default=14, show_default=True, help="Backups that are kept.")
+def serve(port: int | None, backup_to: Path | None, keep: int) -> None:
     """Open your own club in the browser."""
+    from aretane.desk.keeper import Backups
     from aretane.serving import run
 
-    run(port, demo=False)
+    run(port, demo=False, backups=Backups(backup_to.resolve(), keep) if backup_to else None)
+
+
+@commands.command()
+@click.argument("file", type=click.Path(path_type=Path))
+def backup(file: Path) -> None:
+    """Write everything, data and recordings, to FILE; also while Aretane is running."""
+    from aretane.store.backup import back_up
+
+    if file.exists():
+        raise InputError(str(file), "is there already; choose another name")
+    with _house(new=False) as (house, _):
+        manifest = back_up(house.database, house.files, file, _told)
+    missing = f"; {len(manifest.missing)} without their file" if manifest.missing else ""
+    click.echo(f"{file}: {file.stat().st_size / 1e6:.1f} MB, {len(manifest.parts) - 1} recordings{missing}")
+
+
+@commands.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--replace", is_flag=True, help="Put it in the place of a store that holds something.")
+@click.option("--yes", is_flag=True, help="Do not ask again.")
+def restore(file: Path, replace: bool, yes: bool) -> None:
+    """Make the store anew from the backup in FILE. A damaged file changes nothing."""
+    from aretane.desk.house import House
+    from aretane.serving import opened_store
+    from aretane.settings import Settings
+    from aretane.store import backup
+    from aretane.store.database import migrate
+
+    manifest = backup.check(file, _told)
+    settings = Settings.from_environment()
+    with opened_store(settings, alone=True) as database:
+        if backup.holds_anything(database):
+            if not replace:
+                raise InputError("store", "holds something already; --replace puts the backup in its place")
+            if not yes:
+                click.confirm(
+                    f"Everything in {settings.var} goes, and the backup of {manifest.made_at} comes. Sure?",
+                    abort=True,
+                )
+        backup.restore(database, House.opened(settings, database).files, file, _told)
+        migrate(database.address)
+    click.echo(f"restored as of {manifest.made_at}: {len(manifest.parts) - 1} recordings")
+
+
+def _told(what: str) -> None:
+    """Progress, for who looks at it."""
+    if sys.stderr.isatty():
+        print(f"\r\033[K{what}", end="", file=sys.stderr, flush=True)
 
 
 @commands.command()

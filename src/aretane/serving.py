@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING, Any
 from aretane.core.errors import CannotStart
 
 if TYPE_CHECKING:
+    from aretane.desk.keeper import Backups
     from aretane.settings import Settings
     from aretane.store.database import Address, Database
 
@@ -27,8 +28,10 @@ ROOM_NEEDED = 300_000_000  # bytes that the database and its log may need while 
 
 
 @contextmanager
-def opened_store(settings: Settings) -> Iterator[Database]:
-    """The store, migrated. A private database that was started for this is stopped at the end."""
+def opened_store(settings: Settings, *, alone: bool = False) -> Iterator[Database]:
+    """The store, migrated. A private database that was started for this is stopped at the end. With `alone` nobody
+    else may be using it.
+    """
     import pymysql
 
     from aretane.store.database import Database, migrate
@@ -41,17 +44,21 @@ def opened_store(settings: Settings) -> Iterator[Database]:
         else:
             _check_room(settings.var)
             own = PrivateServer(settings.database)
+            if alone and own.in_use:
+                raise CannotStart("Aretane is running on this store; stop it first")
             database = Database(own.ensure(), own.revive)
         migrate(database.address)
         yield database
     except pymysql.err.MySQLError as problem:
         raise CannotStart(f"the database refuses: {problem.args[-1]}") from problem
+    except OSError as problem:
+        raise CannotStart(f"{problem.filename or settings.var}: {problem.strerror or problem}") from problem
     finally:
         if own is not None:
             own.stop()
 
 
-def run(port: int | None, *, demo: bool) -> None:
+def run(port: int | None, *, demo: bool, backups: Backups | None = None) -> None:
     """Serve until Ctrl-C. What was started here is stopped here, and nothing else."""
     from waitress.server import create_server
 
@@ -77,7 +84,7 @@ def run(port: int | None, *, demo: bool) -> None:
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()
-        house.resume(alone=settings.database_url is None)
+        house.resume(alone=settings.database_url is None, backups=backups)
         try:
             server.run()
         finally:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from aretane.desk.keeper import Keeper
+from aretane.desk.keeper import Backups, Keeper
 from aretane.desk.recent import Recent
 from aretane.desk.work.kinds import kinds
 from aretane.jobs.pool import LOCAL_WORKERS, NOW, Pool
@@ -36,9 +36,9 @@ class House:
             database, files, settings.room, pool, Pool(FILM_MEMORY, 1), runner, Recent(), Keeper(database, files)
         )
 
-    def resume(self, *, alone: bool) -> None:
+    def resume(self, *, alone: bool, backups: Backups | None = None) -> None:
         """Go on with what a stopped server left; with `alone` no other server works on this store."""
-        self.keeper.begin()
+        self.keeper.begin(backups)
         self.pool.submit(PATIENCE, NOW, ready)
         self.jobs.begin(alone=alone)
 

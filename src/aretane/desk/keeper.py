@@ -1,18 +1,30 @@
-"""What a running server does by itself every hour: brings figures up to date, puts away what nobody can want."""
+"""What a running server does by itself every hour: brings figures up to date, puts away what nobody can want,
+and backs up once a day."""
 
 from __future__ import annotations
 
 import logging
 import threading
+from dataclasses import dataclass
+from pathlib import Path
 
 from aretane.core.errors import Unavailable
-from aretane.store import answers, games, jobs, recordings, shot_figures, uploads
+from aretane.store import answers, backup, games, jobs, recordings, shot_figures, uploads
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
 
 EVERY = 3600.0  # seconds
+DAY = 23.5 * 3600.0  # looked at every hour, so that it stays about the same time of day
 
 log = logging.getLogger("aretane.keeper")
+
+
+@dataclass(frozen=True)
+class Backups:
+    """Where to back up to every day, and how many are kept."""
+
+    folder: Path
+    many: int
 
 
 class Keeper:
@@ -21,8 +33,10 @@ class Keeper:
     def __init__(self, database: Database, files: RecordingFiles) -> None:
         self._database, self._files = database, files
         self._closing = threading.Event()
+        self._backups: Backups | None = None
 
-    def begin(self) -> None:
+    def begin(self, backups: Backups | None = None) -> None:
+        self._backups = backups
         threading.Thread(target=self._keep, daemon=True).start()
 
     def close(self) -> None:
@@ -43,11 +57,24 @@ class Keeper:
                 if not recordings.known(db, sha256):
                     self._files.remove(sha256)
 
+    def back_up(self) -> None:
+        """Once a day, where it was asked for."""
+        kept = self._backups
+        if kept is None:
+            return
+        kept.folder.mkdir(parents=True, exist_ok=True)
+        target = backup.due(kept.folder, DAY)
+        if target is not None:
+            backup.back_up(self._database, self._files, target)
+            backup.keep_newest(kept.folder, kept.many)
+            log.info("backed up to %s", target)
+
     def _keep(self) -> None:
         while True:
             try:
                 self.rebuild()
                 self.tidy()
+                self.back_up()
             except Unavailable as problem:
                 log.warning("tidying waits: %s", problem)
             except Exception:

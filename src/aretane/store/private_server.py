@@ -93,6 +93,11 @@ class PrivateServer:
         if _alive(pid):  # frozen; what it has acknowledged is on the disk
             os.kill(pid, signal.SIGKILL)
 
+    @property
+    def in_use(self) -> bool:
+        """Whether another process has started it and still runs."""
+        return self._pid() is not None and self._owner() != os.getpid() and _alive(self._owner())
+
     def _owner(self) -> int:
         """The process that started the server and will stop it."""
         try:
