@@ -9,7 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field
 Place = tuple[float, float]
 Seat = Literal["A", "B"]
 PocketName = Literal["head-left", "head-right", "side-left", "side-right", "foot-left", "foot-right"]
-Id = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
+ID = "[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"
+Id = Annotated[str, Field(pattern=f"^{ID}$")]
+Number = Annotated[int, Field(ge=0, le=2**31)]  # of a row
 
 
 class Answer(BaseModel):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import re
 import secrets
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -11,6 +12,14 @@ from urllib.parse import urlsplit
 from flask import Flask, Response, abort, request
 from flask_wtf.csrf import CSRFProtect
 
+from aretane.core.errors import NotFound
+from aretane.web.schemas import ID
+
+ANY, UUID, SHA256 = re.compile(".*", re.DOTALL), re.compile(ID), re.compile("[0-9a-f]{64}")
+NAMES = {  # in addresses: what it is of, and how it looks
+    "game_id": ("match", UUID), "shot_id": ("shot", UUID), "upload": ("upload", UUID),
+    "sha256": ("recording", SHA256), "hash": ("question", SHA256),
+}  # fmt: skip
 HOSTS = ["127.0.0.1", "localhost", "[::1]"]
 
 _POLICY = (
@@ -31,6 +40,7 @@ def protect(app: Flask, secret_file: Path) -> None:
     )
     CSRFProtect(app)
     app.before_request(_same_origin)
+    app.before_request(_names)
     app.after_request(_headers)
 
 
@@ -39,6 +49,14 @@ def _same_origin() -> None:
     origin = request.headers.get("Origin")
     if origin and urlsplit(origin).netloc != request.host:
         abort(403, "this request comes from another page")
+
+
+def _names() -> None:
+    """What has no name that we give is not there: no store need be asked."""
+    for name, value in (request.view_args or {}).items():
+        noun, pattern = NAMES.get(name, ("", ANY))
+        if not pattern.fullmatch(str(value)):
+            raise NotFound(noun)
 
 
 def _headers(response: Response) -> Response:

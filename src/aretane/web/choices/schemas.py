@@ -9,7 +9,7 @@ from pydantic import Field
 from aretane.core.statistics.rates import Rate
 from aretane.jobs.runner import QueuePlace
 from aretane.web.lab.schemas import HandNumbers, StrokeRequest
-from aretane.web.schemas import Answer, Id, Place, PocketName
+from aretane.web.schemas import Answer, Id, Number, Place, PocketName
 
 
 class PlacedStroke(StrokeRequest):
@@ -331,7 +331,7 @@ class SuccessAnswer(Answer):
 
 
 class HandQuery(Answer):
-    player: int
+    player: Number
     prior: Literal["beginner", "club", "league", "professional"] = "club"
     session: str | None = "match"
     discipline: str | None = None

@@ -10,14 +10,14 @@ from aretane.core.review.position import PositionError
 from aretane.core.statistics.potting import Family
 from aretane.core.statistics.rates import Mean, Rate
 from aretane.store.shot_figures import ShotRow
-from aretane.web.schemas import Answer
+from aretane.web.schemas import Answer, Id, Number
 
 
 class FiguresQuery(Answer):
     session: str | None = "match"
     discipline: str | None = None
-    player: int | None = None
-    game: str | None = None
+    player: Number | None = None
+    game: Id | None = None
     target_source: str | None = None
 
 
