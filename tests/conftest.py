@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import socket
 import subprocess
 import sys
 import tempfile
@@ -176,11 +177,13 @@ def client(app) -> Client:
 @pytest.fixture(scope="session")
 def site(app) -> Iterator[str]:
     """The application on a real port, for the browser."""
-    from waitress.server import create_server
+    from aretane.serving import wired
 
-    server = create_server(app, host="127.0.0.1", port=0, threads=8)
+    listener = socket.socket()
+    listener.bind(("127.0.0.1", 0))
+    server = wired(app, listener)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
-    yield f"http://127.0.0.1:{server.effective_port}"
+    yield f"http://127.0.0.1:{listener.getsockname()[1]}"
     server.close()
     thread.join(timeout=5)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -13,6 +14,7 @@ import click
 
 from aretane import terminal
 from aretane.core.errors import ImpossibleMatch, ImpossibleShot, InputError, Problem
+from aretane.settings import ROOT
 
 if TYPE_CHECKING:
     from aretane.desk.house import House
@@ -195,9 +197,15 @@ def referee(match: str, as_json: bool) -> None:
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
 @click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
 @click.option("--hands", is_flag=True, help="What the preset hands do beside what such players do instead.")
+@click.option("--load", is_flag=True, help="Load, faults and hostile input instead; PARTS name some of them.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def bench(vision: bool, planning: bool, hands: bool, as_json: bool) -> None:
+@click.argument("parts", nargs=-1)
+def bench(vision: bool, planning: bool, hands: bool, load: bool, as_json: bool, parts: tuple[str, ...]) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
+    if load:
+        sys.exit(subprocess.run([sys.executable, "-m", "tests.load", *parts], cwd=ROOT, check=False).returncode)
+    if parts:
+        raise click.UsageError("parts are for --load")
     if hands:
         _bench_hands(as_json)
         return

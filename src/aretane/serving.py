@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 HOST = "127.0.0.1"
 PORT = 8765
 PORTS_TRIED = 20
+THREADS = 8
 CONNECTIONS, IDLE = 3000, 30  # open at once, and seconds after which a silent one is closed
 ROOM_NEEDED = 300_000_000  # bytes that the database and its log may need while running
 
@@ -60,8 +61,6 @@ def opened_store(settings: Settings, *, alone: bool = False) -> Iterator[Databas
 
 def run(port: int | None, *, demo: bool, backups: Backups | None = None) -> None:
     """Serve until Ctrl-C. What was started here is stopped here, and nothing else."""
-    from waitress.server import create_server
-
     from aretane.settings import Settings
     from aretane.web.app import create_app, open_log
 
@@ -77,10 +76,7 @@ def run(port: int | None, *, demo: bool, backups: Backups | None = None) -> None
             load_demo(database, house.files)
         listener = _listen(port)
         logging.getLogger("waitress").setLevel(logging.ERROR)
-        server = create_server(
-            app, sockets=[listener], threads=8, ident=None, connection_limit=CONNECTIONS, asyncore_use_poll=True,
-            channel_timeout=IDLE,
-        )  # fmt: skip
+        server = wired(app, listener)
         address = f"http://{HOST}:{listener.getsockname()[1]}/"
         print(f"Aretane is at {address}   (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_load_simulator, daemon=True).start()
@@ -89,6 +85,19 @@ def run(port: int | None, *, demo: bool, backups: Backups | None = None) -> None
             server.run()
         finally:
             house.close()
+
+
+def wired(app: Any, listener: socket.socket) -> Any:
+    """The web server: many connections, of which those that are silent or slow hold nobody up."""
+    from waitress.server import create_server
+
+    from aretane.web.app import LARGEST_BODY
+
+    return create_server(
+        app, sockets=[listener], threads=THREADS, ident=None, connection_limit=CONNECTIONS, asyncore_use_poll=True,
+        channel_timeout=IDLE, max_request_body_size=LARGEST_BODY, trusted_proxy=HOST,
+        trusted_proxy_headers={"x-forwarded-proto"}, clear_untrusted_proxy_headers=True,
+    )  # fmt: skip
 
 
 def _address(url: str) -> Address:

@@ -130,6 +130,32 @@ def test_what_was_kept_survives_a_closed_page(coach: Page, serving):
     raise AssertionError("the kept change never arrived")
 
 
+def test_every_entry_is_there_whatever_dies_while_a_coach_types(coach: Page, serving):
+    """The server, the database and both are killed between one entry and the next; none is waited for."""
+    open_shot(coach, 1)
+    happens = {
+        3: [serving.kill_server],
+        5: [serving.start],
+        6: [lambda: os.kill(serving.database_pid(), signal.SIGKILL)],
+        7: [serving.kill_server, lambda: os.kill(serving.database_pid(), signal.SIGKILL)],
+        9: [serving.start],
+    }
+    numbers = range(2, 11)
+    for number in numbers:
+        for happen in happens.get(number, ()):
+            happen()
+        coach.locator("[data-shot]").nth(number).click()
+        note = coach.get_by_label("Note")
+        note.fill(f"entry {number}")
+        note.blur()
+    expect(coach.get_by_test_id("sync")).to_have_text("all written", timeout=30_000)
+    shots = serving.game()["racks"][1]["shots"]
+    assert [shots[number]["document"].get("note") for number in numbers] == [f"entry {n}" for n in numbers]
+    with urllib.request.urlopen(f"{serving.site}/api/games/{GAME}/history") as answer:
+        labels = [entry["label"] for entry in json.loads(answer.read())["entries"]]
+    assert len(labels) == 1 + len(numbers), "each was written once"
+
+
 def test_a_killed_database_is_brought_back(coach: Page, serving):
     open_shot(coach, 2)
     os.kill(serving.database_pid(), signal.SIGKILL)

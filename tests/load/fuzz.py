@@ -17,10 +17,10 @@ from typing import Any
 
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, seed, settings
-from tests.conftest import DEMO, Client, rack_change
-from tests.web.test_hostile import spoiled
 
 from aretane.settings import ROOT
+from tests.conftest import DEMO, Client, rack_change
+from tests.web.test_hostile import spoiled
 
 DOCUMENT = json.loads((ROOT / "docs" / "openapi.json").read_text())
 SCHEMA = schemathesis.openapi.from_dict(copy.deepcopy(DOCUMENT))

@@ -31,6 +31,8 @@ from aretane.web.recordings.routes import blueprint as recordings
 from aretane.web.schemas import Health, SessionAnswer
 from aretane.web.table.routes import blueprint as table
 
+LARGEST_BODY = 32 * 1024 * 1024  # bytes; more is refused before it is read
+
 front = APIBlueprint("front", __name__, tag="around")
 
 
@@ -51,7 +53,7 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
     app.json = _Json(app)
     app.config.update(
         OPENAPI_VERSION="3.1.0",
-        MAX_CONTENT_LENGTH=32 * 1024 * 1024,
+        MAX_CONTENT_LENGTH=LARGEST_BODY,
         VALIDATION_ERROR_DESCRIPTION="the request is not well formed",
     )
     app.extensions["aretane"] = Context(settings, House.opened(settings, database), who)

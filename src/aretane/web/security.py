@@ -10,6 +10,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, abort, request
+from flask.sessions import SecureCookieSessionInterface
 from flask_wtf.csrf import CSRFProtect
 
 from aretane.core.errors import NotFound
@@ -38,10 +39,18 @@ def protect(app: Flask, secret_file: Path) -> None:
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_SSL_STRICT=False,
     )
+    app.session_interface = _Session()
     CSRFProtect(app)
     app.before_request(_same_origin)
     app.before_request(_names)
     app.after_request(_headers)
+
+
+class _Session(SecureCookieSessionInterface):
+    """A session that began over TLS never goes without it."""
+
+    def get_cookie_secure(self, app: Flask) -> bool:
+        return request.is_secure
 
 
 def _same_origin() -> None:

@@ -1,0 +1,148 @@
+"""`./aretane bench --load`: what happens under load, faults and hostile input, as one JSON object a line.
+
+Name parts to run only those: crowd, season, kills, questions, fuzz, films, soak.
+"""
+
+from __future__ import annotations
+
+import json
+import random
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from tests.conftest import DEMO, Client, shot_change
+from tests.load.crowd import crowd
+from tests.load.films import films
+from tests.load.kills import kills
+from tests.load.questions import questions
+from tests.load.serving import Served
+
+MATCH = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
+
+
+def on_a_server(part: Callable[[Served], dict[str, Any]]) -> dict[str, Any]:
+    with tempfile.TemporaryDirectory(prefix="aretane-load-") as folder:
+        served = Served(Path(folder) / "var")
+        served.start()
+        try:
+            return part(served)
+        finally:
+            took = served.stop()
+            print(json.dumps({"ended_within_s": round(took, 1)}), flush=True)
+
+
+def in_process(part: Callable[[Any, Path], dict[str, Any]]) -> dict[str, Any]:
+    """On the application itself, without a network: milliseconds at the server."""
+    from aretane.demo.load import load_demo
+    from aretane.settings import Settings
+    from aretane.store.database import Database, migrate
+    from aretane.store.private_server import PrivateServer
+    from aretane.web.app import create_app
+
+    with tempfile.TemporaryDirectory(prefix="aretane-load-") as folder:
+        settings = Settings(Path(folder))
+        private = PrivateServer(settings.database)
+        database = Database(private.ensure(), private.ensure)
+        migrate(database.address)
+        app = create_app(settings, database)
+        house = app.extensions["aretane"].house
+        load_demo(database, house.files)
+        try:
+            return part(app, Path(folder))
+        finally:
+            house.close()
+            private.stop()
+
+
+def season(app: Any, _: Path) -> dict[str, Any]:
+    """2,000 matches of 83 shots."""
+    from aretane.demo.load import game_of
+    from tests.load.season import fill
+
+    fill(app.extensions["aretane"].house.database, 2000)
+    client = Client(app)
+    game = client.get(f"/games/{game_of('nine-ball')}").json
+
+    def log() -> None:
+        shot = shot_change(game["racks"][-1], 1000 + time.monotonic(), player="A", kind="pot")
+        assert client.change(game, shot, seen=2**60).status_code == 200
+
+    acts: dict[str, Callable[[], Any]] = {
+        "list": lambda: client.get("/games"),
+        "figures": lambda: client.get("/figures"),
+        "figures_of_a_game": lambda: client.get("/figures?discipline=nine-ball"),
+        "shots_behind": lambda: client.get("/figures/shots?by=cell&name=6"),
+        "felt": lambda: client.get("/felt"),
+        "log_a_shot": log,
+    }
+    return {"matches": 2000, "median_ms": {name: _median(act) for name, act in acts.items()}}
+
+
+def _median(act: Callable[[], Any], times: int = 11) -> float:
+    took = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        act()
+        took.append(time.perf_counter() - begun)
+    return round(1000 * float(np.median(took)), 1)
+
+
+def fuzz(app: Any, _: Path, cases: int = 20_000) -> dict[str, Any]:
+    from tests.load import fuzz as fuzzing
+
+    world, routes = fuzzing.World(Client(app)), fuzzing.routes()
+    dice, found, slowest, sent = random.Random(1), [], 0.0, 0
+    slow = {("POST", "/api/recordings/{sha256}/outline"), ("GET", "/api/games/{game_id}/still")}  # read pictures
+    while sent < cases:
+        for route in routes:
+            many = 1 if route in slow else 20
+            requests = [fuzzing.spoilt(world, route, dice) for _ in range(many)]
+            requests += fuzzing.generated(world, route, many, dice.randrange(10**6))
+            for one in requests:
+                begun = time.monotonic()
+                wrong = fuzzing.trouble(fuzzing.send(world.client, route, one))
+                slowest, sent = max(slowest, time.monotonic() - begun), sent + 1
+                if wrong:
+                    found.append({"route": route, "sent": str(one)[:400], "answer": wrong})
+    return {"cases": sent, "accidents": len(found), "first": found[:5], "slowest_s": round(slowest, 1)}
+
+
+def soak(served: Served, minutes: float = 60) -> dict[str, Any]:
+    """The same crowd for long: megabytes after ten minutes and at the end."""
+    early = crowd(served, MATCH, 60 * min(10, minutes / 2))
+    late = crowd(served, MATCH, 60 * max(minutes - 10, minutes / 2))
+    return {
+        "minutes": minutes,
+        "early_mb": early["memory_mb"],
+        "late_mb": late["memory_mb"],
+        "errors": late["errors"],
+    }
+
+
+PARTS: dict[str, Callable[[], dict[str, Any]]] = {
+    "crowd": lambda: on_a_server(lambda served: crowd(served, MATCH, 120)),
+    "season": lambda: in_process(season),
+    "questions": lambda: on_a_server(lambda served: questions(served, 30)),
+    "kills": lambda: on_a_server(lambda served: kills(served, 60)),
+    "films": lambda: on_a_server(lambda served: films(served, 1000)),
+    "fuzz": lambda: in_process(fuzz),
+    "soak": lambda: on_a_server(soak),
+}
+
+
+def main() -> None:
+    wanted = sys.argv[1:] or list(PARTS)
+    for name in wanted:
+        if name not in PARTS:
+            sys.exit(f"there is no part {name!r}; there are {', '.join(PARTS)}")
+        print(json.dumps({name: PARTS[name]()}), flush=True)
+
+
+if __name__ == "__main__":
+    main()
