@@ -39,7 +39,7 @@ def asked(app, database, scope, monkeypatch):
     """What the desk would have worked out; nothing is."""
     house, seen = app.extensions["aretane"].house, []
 
-    def note(_, __, question):
+    def note(_, __, question, page, *, again):
         seen.append(question)
         return {"body": {}}
 

@@ -8,8 +8,6 @@ from datetime import datetime
 
 import pytest
 
-from aretane.core.review.replay import replay
-from aretane.desk.game_view import game_as_data
 from aretane.desk.recent import Recent, Replayed
 from aretane.store.games import Fact, Match
 from tests.conftest import DEMO, rack_change, shot_change
@@ -30,23 +28,20 @@ def stored(document):
     return Match("m", 1, 1, datetime(2026, 11, 28), header, racks)
 
 
-def fresh(match):
-    replayed = replay(match.as_document())
-    return Replayed(match, replayed, game_as_data(match, replayed))
-
-
 @pytest.mark.parametrize("path", MATCHES, ids=lambda path: path.stem)
 def test_an_edit_in_any_rack_gives_what_computing_it_all_gives(path):
     """A rack loses its last entry, another is gone: score, breaks, board and everything later follow."""
     match = stored(json.loads(path.read_bytes()))
-    known = fresh(match)
+    known = Replayed.of(match)
     for number, (rack, shots) in enumerate(match.racks):
         shorter = (*match.racks[:number], (rack, shots[:-1]), *match.racks[number + 1 :])
         gone = (*match.racks[:number], *match.racks[number + 1 :])
         more = (*match.racks, (replace(rack, id="new"), shots[:2]))
         for racks, since in ((shorter, number), (gone, number), (more, len(match.racks))):
             edited = replace(match, racks=racks, last_change=2)
-            assert known.changed(edited, since).answer == fresh(edited).answer
+            changed, fresh = known.changed(edited, since), Replayed.of(edited)
+            assert changed.answer == fresh.answer
+            assert changed.rows == fresh.rows
 
 
 def test_another_clients_change_is_seen(client, app, database, scope):

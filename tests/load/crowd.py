@@ -39,7 +39,7 @@ def crowd(
             try:
                 if act == "shot":
                     seat += 200
-                    rack = dice.choice(game["racks"])
+                    rack = game["racks"][-1]  # a review goes on where it is
                     shot = shot_change(
                         rack,
                         seat,

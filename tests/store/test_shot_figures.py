@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+import uuid
+
 import pytest
 
 from aretane.core.review.replay import replay
@@ -12,6 +15,7 @@ from aretane.demo.load import game_of
 from aretane.store import games, shot_figures
 from aretane.store.club import first_scope
 from aretane.store.shot_figures import COLUMNS, Filter
+from tests.conftest import shot_change
 from tests.core.statistics.tallies import break_tally_of, tally_of
 
 GAME = game_of("nine-ball")
@@ -75,6 +79,49 @@ def test_every_figure_comes_back_as_it_was_computed(app, database):
             match = games.load(db, scope, game_of(name))
             rows = shot_figures.chosen(db, scope, Filter(game_id=game_of(name), session=None))
         assert [row.figures for row in rows] == figures_of(replay(match.as_document()))
+
+
+def test_what_is_written_after_every_change_is_what_a_match_says(client, app, database, demo_match):
+    """Only rows that differ are written: after shots come, change, go and come back, each is as computed anew."""
+    game = client.send("POST", "/games/import", data=json.dumps(demo_match).encode()).json
+    rack, shots = game["racks"][1], game["racks"][1]["shots"]
+    edits = [
+        shot_change(rack, 99, player="A", kind="pot", called={"ball": "5", "pocket": "foot-left"}),
+        {
+            **shot_change(rack, shots[3]["seat"], shots[3]["id"]),
+            "document": {**shots[3]["document"], "intent": "two-way"},
+        },
+        {**shot_change(rack, shots[4]["seat"], shots[4]["id"]), "document": None},
+        {"kind": "rack", "id": rack["id"], "parent": game["id"], "seat": 50.0, "document": rack["document"]},
+        {
+            "kind": "match",
+            "id": game["id"],
+            "parent": game["id"],
+            "seat": 0,
+            "document": {**game["header"], "session": "lesson"},
+        },
+    ]
+
+    def check():
+        with database.transaction() as db:
+            scope = first_scope(db)
+            match = games.load(db, scope, game["id"])
+            rows = shot_figures.chosen(db, scope, Filter(game_id=game["id"], session=None))
+        true = {
+            shot: figures
+            for shot, (_, figures) in shot_figures.rows_of(match, figures_of(replay(match.as_document()))).items()
+        }
+        assert {row.shot_id: row.figures for row in rows} == true
+
+    for edit in edits:
+        answer = client.change(game, edit, seen=2**60)
+        assert answer.status_code == 200, answer.text
+        check()
+    for _ in edits:
+        undo = {"id": str(uuid.uuid4()), "client": str(uuid.UUID(int=1)), "seen": 2**60}
+        assert client.post(f"/games/{game['id']}/undo", undo).status_code == 200
+        check()
+    client.send("DELETE", f"/games/{game['id']}")
 
 
 def test_only_what_comes_since_is_computed(demo_match):

@@ -39,7 +39,9 @@ let token: Promise<string> | null = null;
 
 async function csrf(): Promise<string> {
   token ??= fetch("/api/session")
-    .then((answer) => answer.json() as Promise<{ csrf: string }>)
+    .then((answer) =>
+      answer.ok ? (answer.json() as Promise<{ csrf: string }>) : Promise.reject(new Unreachable()),
+    )
     .then((session) => session.csrf)
     .catch(() => {
       token = null;

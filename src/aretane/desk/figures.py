@@ -16,7 +16,7 @@ from aretane.store import club, shot_figures
 from aretane.store.scope import Scope
 from aretane.store.shot_figures import BEHIND, Filter
 
-MOST_POINTS = 1000  # position errors that are drawn one by one
+MOST_POINTS = 500  # position errors that are drawn one by one
 PAGE = 50  # shots that are told at once
 
 
@@ -39,7 +39,7 @@ def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
         "by_pocket": [asdict(family) for family in potting.by(tallies, lambda tally: tally.pocket)],
         "by_kind": [asdict(family) for family in potting.by(tallies, lambda tally: tally.kind)],
         "by_player": [asdict(family) for family in potting.by(tallies, lambda tally: tally.player)],
-        "errors": [{"shot": shot, "error": asdict(error)} for shot, error in errors],
+        "errors": [{"shot": shot, "error": error} for shot, error in errors],
         "along": asdict(bias.along),
         "across": asdict(bias.across),
         "distance": asdict(bias.distance),

@@ -7,7 +7,6 @@ from typing import Any
 
 from aretane.core.errors import InputError, NotFound, Taken
 from aretane.core.review.replay import carry_forward
-from aretane.core.review.shot_figures import shot_figures
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.table import table_from
 from aretane.desk.house import House
@@ -122,7 +121,8 @@ def change(house: House, scope: Scope, game_id: str, operation: Operation, chang
         entry = games.write(db, scope, known.match, operation, carried)
         since = _first_rack(known.match, wanted)
         changed = known.changed(games.with_changes(known.match, carried, entry), since)
-        figure_rows.rebuild(db, scope, changed.match, shot_figures(changed.replay, since), since)
+        same = known.match.header == changed.match.header
+        figure_rows.rebuild(db, scope, changed.match, changed.rows, known.rows if same else None)
         return changed
 
     return house.recent.keep(house.database.write(write))
@@ -137,7 +137,7 @@ def reverse(house: House, scope: Scope, game_id: str, operation: Operation, dire
             games.reverse(db, scope, game_id, operation, direction)
         found = house.recent.find(db, scope, game_id)
         if not done:
-            figure_rows.rebuild(db, scope, found.match, shot_figures(found.replay))
+            figure_rows.rebuild(db, scope, found.match, found.rows)
         return found
 
     return house.recent.keep(house.database.write(write))

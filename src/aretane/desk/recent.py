@@ -8,27 +8,39 @@ from dataclasses import dataclass
 from typing import Any
 
 from aretane.core.review.replay import Replay, replay
+from aretane.core.review.shot_figures import shot_figures
 from aretane.desk.game_view import game_as_data
 from aretane.store import games
 from aretane.store.database import Db
 from aretane.store.games import Match
 from aretane.store.scope import Scope
+from aretane.store.shot_figures import Rows, rows_of
 
-MOST = 32
+MOST = 64
 
 
 @dataclass(frozen=True)
 class Replayed:
-    """A match as it is stored, replayed, and as it is shown. Nobody changes any of it in place."""
+    """A match as it is stored, replayed, with the rows of its figures, and as it is shown. Nobody changes any of it
+    in place.
+    """
 
     match: Match
     replay: Replay
+    rows: Rows
     answer: dict[str, Any]
+
+    @classmethod
+    def of(cls, match: Match) -> Replayed:
+        replayed = replay(match.as_document())
+        return cls(match, replayed, rows_of(match, shot_figures(replayed)), game_as_data(match, replayed))
 
     def changed(self, match: Match, since: int) -> Replayed:
         """The same match after a change in no rack before `since`."""
         replayed = replay(match.as_document(), self.replay, since)
-        return Replayed(match, replayed, game_as_data(match, replayed, self.answer, since))
+        rows = {shot: row for shot, row in self.rows.items() if row[1].rack < since}
+        rows |= rows_of(match, shot_figures(replayed, since))
+        return Replayed(match, replayed, rows, game_as_data(match, replayed, self.answer, since))
 
 
 class Recent:
@@ -45,8 +57,7 @@ class Recent:
         match = games.load(db, scope, game_id, lock=lock, known=known.match if known else None)
         if known is not None and match is known.match:
             return known
-        replayed = replay(match.as_document())
-        return Replayed(match, replayed, game_as_data(match, replayed))
+        return Replayed.of(match)
 
     def keep(self, known: Replayed) -> dict[str, Any]:
         """Keep what has been committed, and answer with it."""

@@ -13,14 +13,8 @@ DEFAULT_AUTHOR = "Coach"
 
 def scope_of(db: Db, club: str, name: str) -> Scope:
     """That of the author of that name, made on first use together with the club."""
-    club_id = _named(db, "INSERT INTO club (name) VALUES (%s)", "SELECT id FROM club WHERE name = %s", club)
-    with db.cursor() as cursor:
-        cursor.execute("SELECT id FROM author WHERE club_id = %s AND name = %s", (club_id, name))
-        row = cursor.fetchone()
-        if row is None:
-            cursor.execute("INSERT INTO author (club_id, name) VALUES (%s, %s)", (club_id, name))
-            return Scope(club_id, cursor.lastrowid, club, name)
-    return Scope(club_id, row["id"], club, name)
+    club_id = _made_once(db, "club", {"name": club})
+    return Scope(club_id, _made_once(db, "author", {"club_id": club_id, "name": name}), club, name)
 
 
 def coach(db: Db) -> Scope:
@@ -39,17 +33,6 @@ def first_scope(db: Db) -> Scope | None:
     return Scope(**row) if row else None
 
 
-def player_id(db: Db, scope: Scope, name: str) -> int:
-    """The id of a club's player, made on first use."""
-    with db.cursor() as cursor:
-        cursor.execute("SELECT id FROM player WHERE club_id = %s AND name = %s", (scope.club_id, name))
-        row = cursor.fetchone()
-        if row is not None:
-            return int(row["id"])
-        cursor.execute("INSERT INTO player (club_id, name) VALUES (%s, %s)", (scope.club_id, name))
-        return int(cursor.lastrowid)
-
-
 def player_ids(db: Db, scope: Scope, names: Collection[str]) -> dict[str, int]:
     """Those of a club's players, made on first use."""
     found: dict[str, int] = {}
@@ -59,7 +42,10 @@ def player_ids(db: Db, scope: Scope, names: Collection[str]) -> dict[str, int]:
                 "SELECT name, id FROM player WHERE club_id = %s AND name IN %s", (scope.club_id, tuple(names))
             )
             found = {row["name"]: row["id"] for row in cursor.fetchall()}
-    return {name: found.get(name) or player_id(db, scope, name) for name in sorted(names)}
+    return {
+        name: found.get(name) or _made_once(db, "player", {"club_id": scope.club_id, "name": name})
+        for name in sorted(names)
+    }
 
 
 def players(db: Db, scope: Scope) -> list[dict[str, object]]:
@@ -68,11 +54,18 @@ def players(db: Db, scope: Scope) -> list[dict[str, object]]:
         return list(cursor.fetchall())
 
 
-def _named(db: Db, insert: str, select: str, name: str) -> int:
+def _made_once(db: Db, table: str, known: dict[str, str | int]) -> int:
+    """The id of a row, made on first use; two who make it together get the same."""
     with db.cursor() as cursor:
-        cursor.execute(select, (name,))
+        cursor.execute(
+            f"SELECT id FROM {table} WHERE {' AND '.join(f'{name} = %({name})s' for name in known)}", known
+        )
         row = cursor.fetchone()
         if row is not None:
             return int(row["id"])
-        cursor.execute(insert, (name,))
+        cursor.execute(
+            f"INSERT INTO {table} ({', '.join(known)}) VALUES ({', '.join(f'%({name})s' for name in known)})"
+            " ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
+            known,
+        )
         return int(cursor.lastrowid)

@@ -15,7 +15,6 @@ from typing import Any, get_args, get_type_hints
 import orjson
 
 from aretane.core.review.partners import SEATS, who_played
-from aretane.core.review.position import PositionError
 from aretane.core.review.replay import replay
 from aretane.core.review.shot_figures import VERSION, ShotFigures, shot_figures
 from aretane.core.statistics.breaks import BreakTally
@@ -69,30 +68,38 @@ _INSERT = (
 )
 
 
-def rebuild(
-    db: Db, scope: Scope, match: Match, figures: Sequence[ShotFigures] | None = None, since: int = 0
-) -> None:
-    """Write the rows of a match anew; `figures` are computed from it unless the caller has them already.
+Rows = dict[str, tuple[str | None, ShotFigures]]  # by stroke: who played it, and its figures
 
-    Nothing flows back, so after a change in one rack only the rows `since` that rack have to be written.
+
+def rows_of(match: Match, figures: Sequence[ShotFigures]) -> Rows:
+    names = who_played(match.as_document())
+    ids = [[shot.id for shot in shots] for _, shots in match.racks]
+    return {ids[one.rack][one.shot]: (names[one.rack][one.shot], one) for one in figures}
+
+
+def rebuild(db: Db, scope: Scope, match: Match, rows: Rows | None = None, before: Rows | None = None) -> None:
+    """Write the rows of a match anew, computed from it unless the caller has them already. Of those that he knows
+    to be there, only what differs is written.
     """
     document = match.as_document()
-    figures = shot_figures(replay(document), since) if figures is None else figures
-    ids = [[shot.id for shot in shots] for _, shots in match.racks]
-    names = who_played(document)
-    known = {name for rack in names for name in rack if name} | _named(document)
-    players = player_ids(db, scope, known)
+    rows = rows_of(match, shot_figures(replay(document))) if rows is None else rows
+    known = before or {}
+    new = {shot: row for shot, row in rows.items() if known.get(shot) != row}
+    old = [shot for shot in known if shot in new or shot not in rows]
+    players = player_ids(db, scope, {name for name, _ in rows.values() if name} | _named(document))
     session, discipline = document.get("session") or "match", document["discipline"]
-    rows = []
-    for one in figures:
-        who = players.get(names[one.rack][one.shot] or "")
+    written = []
+    for shot, (name, figures) in new.items():
         place = Place(
-            match.id, ids[one.rack][one.shot], VERSION, scope.club_id, who, session, discipline, match.created_at
+            match.id, shot, VERSION, scope.club_id, players.get(name or ""), session, discipline, match.created_at
         )
-        rows.append({**vars(place), **_written(one)})
+        written.append({**vars(place), **_written(figures)})
     with db.cursor() as cursor:
-        cursor.execute("DELETE FROM shot_fact WHERE game_id = %s AND rack >= %s", (match.id, since))
-        cursor.executemany(_INSERT, rows)
+        if before is None:
+            cursor.execute("DELETE FROM shot_fact WHERE game_id = %s", (match.id,))
+        elif old:
+            cursor.execute("DELETE FROM shot_fact WHERE game_id = %s AND shot_id IN %s", (match.id, tuple(old)))
+        cursor.executemany(_INSERT, written)
 
 
 def _named(document: Mapping[str, Any]) -> set[str]:
@@ -196,8 +203,8 @@ def break_tallies(db: Db, scope: Scope, wanted: Filter) -> list[BreakTally]:
     ]
 
 
-def some_errors(db: Db, scope: Scope, wanted: Filter, most: int) -> list[tuple[str, PositionError]]:
-    """Strokes with a measured position error, the newest of too many."""
+def some_errors(db: Db, scope: Scope, wanted: Filter, most: int) -> list[tuple[str, dict[str, Any]]]:
+    """Strokes with a measured position error and that error as data, the newest of too many."""
     where, asked = _where(scope, wanted)
     with db.cursor() as cursor:
         cursor.execute(
@@ -207,7 +214,7 @@ def some_errors(db: Db, scope: Scope, wanted: Filter, most: int) -> list[tuple[s
             f" ORDER BY {_NEWEST} LIMIT {most}) AS newest USING (game_id, shot_id)",
             asked,
         )
-        return [(row["shot_id"], _as(PositionError, row["error"])) for row in cursor.fetchall()]
+        return [(row["shot_id"], orjson.loads(row["error"])) for row in cursor.fetchall()]
 
 
 def felt(db: Db, scope: Scope, begin: int, many: int) -> tuple[int, list[dict[str, Any]]]:
