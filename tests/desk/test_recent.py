@@ -44,6 +44,17 @@ def test_an_edit_in_any_rack_gives_what_computing_it_all_gives(path):
             assert changed.rows == fresh.rows
 
 
+def test_a_change_of_the_heading_counts_from_the_first_rack_on():
+    """Rules and the race are the heading's: what was replayed under the old ones does not stay."""
+    match = stored(json.loads(MATCHES[0].read_bytes()))
+    for change in ({"race_to": 2}, {"session": "solo"}, {"start": {"score": {"A": 1, "B": 0}}}):
+        header = replace(match.header, document={**match.header.document, **change})
+        edited = replace(match, header=header, last_change=2)
+        changed, fresh = Replayed.of(match).changed(edited, 0), Replayed.of(edited)
+        assert changed.answer == fresh.answer, change
+        assert changed.rows == fresh.rows
+
+
 def test_another_clients_change_is_seen(client, app, database, scope):
     """What is kept here is not believed when the store has moved on."""
     game = client.new_match()

@@ -99,7 +99,7 @@ def referee(match: Data, *, strict: bool = True, known: MatchResult | None = Non
     being edited is shown.
     """
     book, results, trouble, stood = _open(match), list[RackResult](), list[ImpossibleShot](), list[_Book]()
-    if known is not None:
+    if known is not None and since > 0:  # before the first rack its own head counts, which may have changed
         book = replace(known.stood[since], match=match)
         results, stood = list(known.racks[:since]), list(known.stood[:since])
         trouble = [place for place in known.trouble if place.rack < since]
