@@ -267,7 +267,8 @@ def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
     from aretane.formats.match import read_match
 
     matches = []
-    for file in files:
+    for number, file in enumerate(files, start=1):
+        _told(f"{number} of {len(files)}: {file}")
         try:
             matches.append(read_match(_bytes(file), keep=keep))
         except ImpossibleMatch as problem:

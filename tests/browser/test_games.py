@@ -221,3 +221,23 @@ def test_each_demo_match_opens_plays_through_and_exports(page: Page, discipline:
     expect(page.get_by_role("alert")).to_have_count(0)
     exported = page.request.get(f"/api/games/{game_of(discipline)}/export")
     assert exported.json()["discipline"] == discipline
+
+
+def test_a_season_is_brought_in_file_by_file(page: Page) -> None:
+    """Those before a file that is refused are in, and it is named."""
+    names = [f"Evening {letter} of the season" for letter in "PQR"]
+    files = [
+        {
+            "name": f"{title}.json",
+            "mimeType": "application/json",
+            "buffer": json.dumps(match("nine-ball", [entry("A", kind="break")], title=title)).encode(),
+        }
+        for title in names
+    ]
+    files.insert(2, {"name": "list.json", "mimeType": "application/json", "buffer": b"a shopping list"})
+    page.goto("/")
+    page.locator('section[aria-label="Matches"] input[type="file"]').set_input_files(files)
+    expect(page.get_by_role("alert")).to_contain_text("list.json: no valid JSON")
+    for title, there in zip(names, (1, 1, 0), strict=True):
+        expect(page.get_by_role("link", name=title)).to_have_count(there)
+    expect(page.get_by_role("progressbar")).to_have_count(0)

@@ -56,6 +56,13 @@ def test_an_import_with_an_impossible_shot_names_its_place(client, demo_match):
     assert (answer.status_code, answer.json["field"]) == (422, "racks[1].shots[4].potted[0].ball")
 
 
+def test_what_is_longer_than_any_match_is_refused_at_once(client, demo_match):
+    endless = {**demo_match, "racks": demo_match["racks"] * 60}
+    answer = client.send("POST", "/games/import", data=json.dumps(endless).encode())
+    assert (answer.status_code, answer.json["field"]) == (422, "racks")
+    assert "more than a match has" in answer.json["message"]
+
+
 def test_every_figure_has_its_sample_and_interval(client):
     figures = client.get(f"/figures?game={GAME}").json
     assert figures["overall"] == pytest.approx({"p": 49 / 60, "low": 0.7008, "high": 0.8943, "n": 60}, abs=1e-3)

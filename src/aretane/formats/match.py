@@ -14,15 +14,28 @@ from aretane.core.rules.options import check_options
 from aretane.core.table import Table, table_from
 from aretane.formats.schema import parse, validate
 
+MOST_ENTRIES = 5000  # of a match: a race to 60 has about 2,000
+
 
 def read_match(raw: bytes, *, keep: bool = False) -> dict[str, Any]:
     """A checked match from a file's bytes. Impossible entries are `ImpossibleMatch`, every one named; with `keep`
     they stand as the coach's word instead."""
-    match = match_from(parse(raw))
+    data = parse(raw)
+    _check_length(data)
+    match = match_from(data)
     places = impossible_places(match)
     if places and not keep:
         raise ImpossibleMatch(places)
     return as_the_coachs_word(match) if places else match
+
+
+def _check_length(data: Any) -> None:
+    """A season is a file a match: what is longer than any match is not gone through."""
+    racks = data.get("racks") if isinstance(data, dict) else None
+    every = [rack.get("shots") for rack in racks if isinstance(rack, dict)] if isinstance(racks, list) else []
+    entries = sum(len(shots) for shots in every if isinstance(shots, list))
+    if entries > MOST_ENTRIES:
+        raise InputError("racks", f"{entries} entries are more than a match has ({MOST_ENTRIES} at most)")
 
 
 def match_from(data: Any) -> dict[str, Any]:

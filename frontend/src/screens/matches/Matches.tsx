@@ -23,6 +23,7 @@ export function Matches() {
   const navigate = useNavigate();
   const [fresh, setFresh] = useState(false);
   const [problem, setProblem] = useState<unknown>(null);
+  const [coming, setComing] = useState<{ name: string; number: number; of: number } | null>(null);
   const [strange, setStrange] = useState<{ file: File; places: PlaceOfTrouble[] } | null>(null);
 
   const refresh = () =>
@@ -42,20 +43,26 @@ export function Matches() {
     await reversed(id, "undo", 0).catch(setProblem);
     await refresh();
   };
-  const bringIn = async (file: File | undefined, keep = false) => {
-    if (!file) return;
+  const bringIn = async (files: File[], keep = false) => {
     setProblem(null);
     setStrange(null);
-    try {
-      const headers = { "Content-Type": "application/json" };
-      const answer = await raw(`/api/games/import?keep=${keep}`, { method: "POST", body: file, headers });
-      const game = (await answer.json()) as Game;
-      await refresh();
-      await navigate(`/match/${game.id}`);
-    } catch (failure) {
-      if (failure instanceof Refusal && failure.places.length) setStrange({ file, places: failure.places });
-      else setProblem(failure);
+    let game: Game | null = null;
+    for (const [number, file] of files.entries()) {
+      setComing({ name: file.name, number, of: files.length });
+      try {
+        const headers = { "Content-Type": "application/json" };
+        const answer = await raw(`/api/games/import?keep=${keep}`, { method: "POST", body: file, headers });
+        game = (await answer.json()) as Game;
+      } catch (failure) {
+        if (failure instanceof Refusal && failure.places.length) setStrange({ file, places: failure.places });
+        else setProblem(new Error(`${file.name}: ${failure instanceof Error ? failure.message : "refused"}`));
+        game = null;
+        break; // those before it are in, those after it are not
+      }
     }
+    setComing(null);
+    await refresh();
+    if (game && files.length === 1) await navigate(`/match/${game.id}`);
   };
 
   return (
@@ -68,9 +75,10 @@ export function Matches() {
             <input
               type="file"
               accept="application/json,.json"
+              multiple
               className="sr-only"
               onChange={(event) => {
-                void bringIn(event.target.files?.[0]);
+                void bringIn([...(event.target.files ?? [])]);
                 event.target.value = "";
               }}
             />
@@ -85,6 +93,18 @@ export function Matches() {
           </button>
         </div>
         <Problem of={problem ?? list.error} />
+        {coming && (
+          <p role="status" className="mb-2 flex items-center gap-3 text-[12px]">
+            <progress
+              className="progress progress-primary w-32"
+              value={coming.of > 1 ? coming.number : undefined}
+              max={coming.of}
+              aria-label="Brought in"
+            />
+            {coming.of > 1 && `${String(coming.number + 1)} of ${String(coming.of)}: `}
+            {coming.name}
+          </p>
+        )}
         {list.games?.length === 0 && !search && (
           <p className="py-6 opacity-80">
             Nothing here yet. Begin a match, or import one; <code>./aretane demo</code> brings one of an
@@ -137,7 +157,7 @@ export function Matches() {
       {strange && (
         <ImpossibleEntries
           places={strange.places}
-          onKeep={() => void bringIn(strange.file, true)}
+          onKeep={() => void bringIn([strange.file], true)}
           onClose={() => {
             setStrange(null);
           }}
