@@ -46,7 +46,7 @@ def in_process(part: Callable[[Any, Path], dict[str, Any]]) -> dict[str, Any]:
     from aretane.web.app import create_app
 
     with tempfile.TemporaryDirectory(prefix="aretane-load-") as folder:
-        settings = Settings(Path(folder))
+        settings = Settings(Path(folder), room=10**18)
         private = PrivateServer(settings.database)
         database = Database(private.ensure(), private.ensure)
         migrate(database.address)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import zlib
+from dataclasses import replace
 
 import pytest
 
@@ -17,7 +18,8 @@ def world(app, database, settings):
     """A club of its own, whose things may be removed."""
     from aretane.web.app import create_app
 
-    made = create_app(settings, database, lambda db: scope_of(db, "Fuzz Lane Club", "A coach of random words"))
+    roomy = replace(settings, room=10**18)
+    made = create_app(roomy, database, lambda db: scope_of(db, "Fuzz Lane Club", "A coach of random words"))
     yield fuzz.World(Client(made))
     made.extensions["aretane"].house.close()
 

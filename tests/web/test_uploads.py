@@ -84,6 +84,18 @@ def test_room_is_set_aside_for_what_is_announced(house, scope, monkeypatch):
         recordings.give_up(house, scope, one)
 
 
+def test_who_announces_and_never_sends_keeps_no_room_for_long(house, scope, app, monkeypatch):
+    monkeypatch.setattr(type(house.files), "room", lambda self: 1000)
+    asleep = recordings.begin_upload(house, scope, 900)["upload"]
+    with pytest.raises(Refused, match="disk has no room"):
+        recordings.begin_upload(house, scope, 900)
+    (path,) = left_behind(app)
+    os.utime(path, (time.time() - 3700,) * 2)
+    awake = recordings.begin_upload(house, scope, 900)["upload"]
+    for one in (asleep, awake):
+        recordings.give_up(house, scope, one)
+
+
 def test_a_club_has_its_share_and_others_theirs(house, scope, client, database):
     from dataclasses import replace
 

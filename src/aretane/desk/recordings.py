@@ -49,7 +49,7 @@ def begin_upload(house: House, scope: Scope, size: int) -> dict[str, Any]:
         raise Refused("the file is empty")
 
     def write(db: Db) -> Upload:
-        on_their_way = sum(one.size - house.files.arrived(one.id) for one in uploads.announced(db))
+        on_their_way = sum(house.files.due(one.id, one.size) for one in uploads.announced(db))
         if house.files.room() - on_their_way < size:
             raise Refused("the disk has no room for this recording")
         left = house.room - uploads.room_taken(db, scope)

@@ -17,6 +17,7 @@ from aretane.store.scope import Scope
 CHUNK_LIMIT = 16 * 1024 * 1024
 KEEP_FREE = 200 * 1024 * 1024  # bytes that must stay free on the disk
 STALE = 24 * 3600.0  # seconds after which what nobody has touched in `incoming/` is a leftover
+ASLEEP = 3600.0  # seconds without a part after which no room is set aside for an upload any more
 PATIENCE, PAUSE = 20.0, 0.05  # seconds
 
 
@@ -62,9 +63,12 @@ class RecordingFiles:
     def begin(self, scope: Scope, upload: str) -> None:
         self._place(scope, upload).touch()
 
-    def arrived(self, upload: str) -> int:
-        """How much of an upload is there, of whatever club."""
-        return sum(path.stat().st_size for path in self.incoming.glob(f"*-{upload}"))
+    def due(self, upload: str, size: int) -> int:
+        """How much of an upload, of whatever club, is still to come; nothing when none has come for an hour."""
+        for path in self.incoming.glob(f"*-{upload}"):
+            found = path.stat()
+            return size - found.st_size if time.time() - found.st_mtime < ASLEEP else 0
+        return 0
 
     def append(self, scope: Scope, upload: str, offset: int, chunk: bytes) -> int:
         """Write a chunk and return how much has arrived. A chunk sent twice is written once."""

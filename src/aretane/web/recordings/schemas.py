@@ -11,7 +11,7 @@ from aretane.web.schemas import Answer
 
 
 class UploadRequest(Answer):
-    size: int
+    size: int = Field(le=100_000_000_000)
     name: str = Field(max_length=300)
 
 
