@@ -68,6 +68,8 @@ def run(port: int | None, *, demo: bool, backups: Backups | None = None) -> None
     signal.signal(signal.SIGTERM, _interrupt)
     with suppress(KeyboardInterrupt), opened_store(settings) as database:
         open_log(settings.log)
+        if backups:
+            backups.folder.mkdir(parents=True, exist_ok=True)
         app = create_app(settings, database)
         house = app.extensions["aretane"].house
         if demo:

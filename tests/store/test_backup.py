@@ -198,6 +198,7 @@ def test_an_older_one_opens_in_a_newer_version(elsewhere):
 
 def test_once_a_day_as_many_as_are_asked_for(house, tmp_path):
     keeper = Keeper(house.database, house.files)
+    (tmp_path / "nightly").mkdir()
     keeper._backups = Backups(tmp_path / "nightly", 2)
     for day in range(4, 0, -1):
         keeper.back_up()

@@ -4,11 +4,12 @@ and backs up once a day."""
 from __future__ import annotations
 
 import logging
+import sys
 import threading
 from dataclasses import dataclass
 from pathlib import Path
 
-from aretane.core.errors import Unavailable
+from aretane.core.errors import Problem
 from aretane.store import answers, backup, games, jobs, recordings, shot_figures, uploads
 from aretane.store.database import Database
 from aretane.store.files import RecordingFiles
@@ -62,7 +63,6 @@ class Keeper:
         kept = self._backups
         if kept is None:
             return
-        kept.folder.mkdir(parents=True, exist_ok=True)
         target = backup.due(kept.folder, DAY)
         if target is not None:
             backup.back_up(self._database, self._files, target)
@@ -71,13 +71,13 @@ class Keeper:
 
     def _keep(self) -> None:
         while True:
-            try:
-                self.rebuild()
-                self.tidy()
-                self.back_up()
-            except Unavailable as problem:
-                log.warning("tidying waits: %s", problem)
-            except Exception:
-                log.exception("tidying failed")
+            for name, step in (("figures", self.rebuild), ("tidying", self.tidy), ("the backup", self.back_up)):
+                try:
+                    step()
+                except Problem as problem:
+                    log.warning("%s waits: %s", name, problem)
+                    print(f"{name} waits: {problem}", file=sys.stderr, flush=True)
+                except Exception:
+                    log.exception("%s failed", name)
             if self._closing.wait(EVERY):
                 return

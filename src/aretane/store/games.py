@@ -259,6 +259,8 @@ def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str)
         _show(db, scope, game_id, deleted=False)
         changes.note_reversed(db, scope, target, operation, game_id, kind)
         return
+    if any(part.subject == "match" and part.before is None for part in target.parts):
+        raise Refused("there is nothing to undo: the match begins here; delete it instead")
     facts = load(db, scope, game_id, lock=True).facts
     changed: dict[str, Fact | None] = {}
     for part in (one.reversed for one in target.parts):

@@ -60,14 +60,15 @@ def register(app: APIFlask) -> None:
     def stale_page(_: CSRFError) -> ResponseReturnValue:
         return _answer(400, "this page is out of date; load it again")
 
-    @app.errorhandler(HTTPException)
-    def http(problem: HTTPException) -> ResponseReturnValue:
-        return _answer(problem.code or 500, problem.description or problem.name)
-
     @app.error_processor
     def validation(problem: HTTPError) -> Any:
         field, words = _first_detail(problem.detail)
         return _answer(problem.status_code, words or problem.message or "this did not work", field)
+
+    @app.errorhandler(HTTPException)  # after the above, which would put "Not Found" in the place of our words
+    def http(problem: HTTPException) -> ResponseReturnValue:
+        words = {405: "this cannot be done at this address", 413: "this is too large"}.get(problem.code or 0)
+        return _answer(problem.code or 500, words or problem.description or problem.name)
 
     @app.errorhandler(Exception)
     def unexpected(problem: Exception) -> ResponseReturnValue:
