@@ -143,10 +143,10 @@ class _Processes:
         part: _Part[T] = _Part(lambda: self._pool.schedule(work, args=arguments, kwargs=named, timeout=limit))
         with self._lock:
             self._waiting.append((turn, next(self._count), part))
-        self._begin()
+        self._go_on()
         return part
 
-    def _begin(self) -> None:
+    def _go_on(self) -> None:
         while not self._closed and (part := self._next()) is not None:
             if not self._pool.active:  # broken by what its workers did
                 self._pool = self._new()
@@ -167,7 +167,7 @@ class _Processes:
     def _over(self) -> None:
         with self._lock:
             self._free += 1
-        self._begin()
+        self._go_on()
 
     def close(self) -> None:
         with self._lock:

@@ -14,6 +14,7 @@ import type { Mean } from "../../api/types";
 import { DISCIPLINES } from "../../games/discipline";
 import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
+import { Search } from "../../parts/Search";
 import { SIGNS, percent, pocketWords } from "../../words";
 import { Breaks } from "./Breaks";
 import { Families } from "./Families";
@@ -178,16 +179,7 @@ function Filters({
         ))}
       </select>
       {(search || n > (games?.length ?? 0)) && (
-        <input
-          type="search"
-          aria-label="Find a match"
-          placeholder="find a match"
-          className="input input-sm w-32"
-          value={search}
-          onChange={(event) => {
-            setSearch(event.target.value);
-          }}
-        />
+        <Search label="Find a match" placeholder="find a match" value={search} onChange={setSearch} />
       )}
       <select
         aria-label="Match"

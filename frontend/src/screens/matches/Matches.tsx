@@ -9,6 +9,7 @@ import type { Game, GameList } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
+import { Search } from "../../parts/Search";
 import { Recordings } from "../recordings/Recordings";
 import { ImpossibleEntries } from "./ImpossibleEntries";
 import { NewMatch } from "./NewMatch";
@@ -112,16 +113,9 @@ export function Matches() {
           </p>
         )}
         {(search || list.more) && (
-          <input
-            type="search"
-            aria-label="Find a match"
-            placeholder="title or player"
-            className="input input-sm mb-2 w-full max-w-72"
-            value={search}
-            onChange={(event) => {
-              setSearch(event.target.value);
-            }}
-          />
+          <div className="mb-2">
+            <Search label="Find a match" placeholder="title or player" value={search} onChange={setSearch} />
+          </div>
         )}
         {list.games?.length === 0 && search && <p className="py-3 opacity-80">No match is called so.</p>}
         <ul className="divide-y divide-base-300 border-y border-base-300">
