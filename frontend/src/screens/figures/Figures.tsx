@@ -215,10 +215,9 @@ function Filters({
 function BiasRow({ name, mean, plus, minus }: { name: string; mean: Mean; plus: string; minus: string }) {
   const cm = (value: number | null) =>
     value === null ? "–" : `${Math.abs(value * 100).toFixed(1)} cm ${value >= 0 ? plus : minus}`;
-  const interval =
-    mean.low === null || mean.high === null
-      ? ""
-      : `${(mean.low * 100).toFixed(1)} to ${(mean.high * 100).toFixed(1)}, `;
+  const to = (mean.mean ?? 0) < 0 ? -100 : 100; // the interval in the same direction as the mean
+  const ends = [mean.low, mean.high].flatMap((end) => (end === null ? [] : [end * to])).sort((a, b) => a - b);
+  const interval = ends.length ? `${ends.map((end) => end.toFixed(1)).join(" to ")}, ` : "";
   return (
     <>
       <dt className="opacity-75">{name}</dt>
