@@ -5,20 +5,15 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import Any, TypeVar
 
 import click
 
-from aretane import terminal
-from aretane.core.errors import ImpossibleMatch, ImpossibleShot, InputError, Problem
+from aretane import store_commands, terminal
+from aretane.core.errors import InputError, Problem
 from aretane.settings import ROOT
-
-if TYPE_CHECKING:
-    from aretane.desk.house import House
-    from aretane.store.scope import Scope
 
 MOST_SAMPLES = 200_000
 
@@ -33,15 +28,8 @@ def commands() -> None:
     """Aretane: review of recorded pool and snooker."""
 
 
-def _as_json(asked: bool) -> bool:
-    return asked or not sys.stdout.isatty()
-
-
-def _bytes(path: str) -> bytes:
-    try:
-        return Path(path).read_bytes()
-    except OSError as problem:
-        raise InputError(path, problem.strerror or "cannot be read") from None
+for command in store_commands.COMMANDS:
+    commands.add_command(command)
 
 
 @commands.command()
@@ -52,8 +40,8 @@ def read(layout: str, as_json: bool) -> None:
     from aretane.desk import tables
     from aretane.formats.layout import read_layout
 
-    answer = tables.read(read_layout(_bytes(layout)))
-    if _as_json(as_json):
+    answer = tables.read(read_layout(terminal.bytes_of(layout)))
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_reading(answer)
@@ -83,10 +71,10 @@ def simulate(
     from aretane.formats.layout import read_layout
     from aretane.formats.stroke import read_stroke
 
-    place, meant = read_layout(_bytes(layout)), read_stroke(_bytes(stroke))
+    place, meant = read_layout(terminal.bytes_of(layout)), read_stroke(terminal.bytes_of(stroke))
     found = lab.played(place, meant, _hand(player, "--player", place.table, plain=plain_hand), samples, seed)
     answer = found["shot"] | (found["samples"] or {})
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_shot(answer)
@@ -135,11 +123,11 @@ def options_command(
     from aretane.desk.work.choices import Wanted, options
     from aretane.formats.layout import read_layout
 
-    place = read_layout(_bytes(layout))
+    place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent else hand
     answer = options(Wanted("choices", place, {}, (hand, other), handed, (effort,), seed=seed))
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_options(answer)
@@ -153,10 +141,10 @@ def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: 
     from aretane.desk.work.choices import Wanted, plan
     from aretane.formats.layout import read_layout
 
-    place = read_layout(_bytes(layout))
+    place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     answer = plan(Wanted("choices", place, {}, (hand, hand), "unknown", (effort,), seed=seed))
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_plan(answer)
@@ -170,7 +158,7 @@ def _hand(player: str, field: str, table: Any, *, plain: bool) -> Any:
     from aretane.formats.schema import parse
 
     named = player in LEVELS or not Path(player).is_file()
-    return replace(hand_from(player if named else parse(_bytes(player)), table, field), plain=plain)
+    return replace(hand_from(player if named else parse(terminal.bytes_of(player)), table, field), plain=plain)
 
 
 @commands.command()
@@ -183,8 +171,8 @@ def referee(match: str, as_json: bool) -> None:
     from aretane.formats.match import match_from
     from aretane.formats.schema import parse
 
-    answer = result_as_data(rule(match_from(parse(_bytes(match)))))
-    if _as_json(as_json):
+    answer = result_as_data(rule(match_from(parse(terminal.bytes_of(match)))))
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
     for number, rack in enumerate(answer["racks"], start=1):
@@ -218,7 +206,7 @@ def bench(vision: bool, planning: bool, hands: bool, load: bool, as_json: bool, 
     from aretane.timings import measure
 
     answer = measure()
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
     terminal.print_bench(answer)
@@ -229,7 +217,7 @@ def _bench_planning(as_json: bool) -> None:
 
     rows = accuracy()
     answer = {"planning": rows, "summary": summary(rows)}
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_planning(answer)
@@ -240,7 +228,7 @@ def _bench_hands(as_json: bool) -> None:
     from aretane.hands_bench import measure
 
     answer = {"hands": measure(), "estimates": coverage()}
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_hands(answer)
@@ -250,124 +238,10 @@ def _bench_vision(as_json: bool) -> None:
     from aretane.vision_bench import measure
 
     rows = measure()["vision"]
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps({"vision": rows}))
         return
     terminal.print_vision(rows)
-
-
-@commands.command("import")
-@click.argument("files", nargs=-1, required=True)
-@click.option("--keep", is_flag=True, help="Let impossible entries stand as the coach's word.")
-@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
-    """Import matches from FILES into the store. A file that is refused changes nothing."""
-
-    from aretane.desk.games import take_in_all
-    from aretane.formats.match import read_match
-
-    matches = []
-    for number, file in enumerate(files, start=1):
-        _told(f"{number} of {len(files)}: {file}")
-        try:
-            matches.append(read_match(_bytes(file), keep=keep))
-        except ImpossibleMatch as problem:
-            raise InputError(
-                f"{file}: {problem.field}", f"{_places(problem.places)}; --keep lets them stand"
-            ) from None
-        except InputError as problem:
-            raise InputError(f"{file}: {problem.field}", problem.message) from None
-    with _house(new=True) as (house, scope):
-        ids = take_in_all(house, scope, matches)
-    click.echo(json.dumps({"imported": ids}) if _as_json(as_json) else "\n".join(ids))
-
-
-def _places(places: list[ImpossibleShot]) -> str:
-    """The first impossible entry in full, the others by place, on one line."""
-    first, *others = places
-    more = ", ".join(place.field for place in others[:20])
-    return f"{first.message}; also {more}" if others else first.message
-
-
-@commands.command()
-@click.argument("match")
-@click.option("--as", "form", type=click.Choice(["json"]), default="json", show_default=True)
-def export(match: str, form: str) -> None:
-    """Write a MATCH (its id, or the beginning of its title) to standard output."""
-    from aretane.desk import games
-
-    with _house(new=False) as (house, scope):
-        data = games.as_file(house, scope, games.called(house, scope, match))
-    click.echo(json.dumps(data, indent=2, ensure_ascii=False))
-
-
-@commands.command()
-@click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
-@click.option("--backup-to", type=click.Path(path_type=Path), help="A folder to back up to once a day.")
-@click.option("--keep", type=click.IntRange(1, 1000), default=14, show_default=True, help="Backups that are kept.")
-def serve(port: int | None, backup_to: Path | None, keep: int) -> None:
-    """Open your own club in the browser."""
-    from aretane.desk.keeper import Backups
-    from aretane.serving import run
-
-    run(port, demo=False, backups=Backups(backup_to.resolve(), keep) if backup_to else None)
-
-
-@commands.command()
-@click.argument("file", type=click.Path(path_type=Path))
-def backup(file: Path) -> None:
-    """Write everything, data and recordings, to FILE; also while Aretane is running."""
-    from aretane.store.backup import back_up
-
-    if file.exists():
-        raise InputError(str(file), "is there already; choose another name")
-    with _house(new=False) as (house, _):
-        manifest = back_up(house.database, house.files, file, _told)
-    missing = f"; {len(manifest.missing)} without their file" if manifest.missing else ""
-    click.echo(f"{file}: {file.stat().st_size / 1e6:.1f} MB, {len(manifest.parts) - 1} recordings{missing}")
-
-
-@commands.command()
-@click.argument("file", type=click.Path(path_type=Path))
-@click.option("--replace", is_flag=True, help="Put it in the place of a store that holds something.")
-@click.option("--yes", is_flag=True, help="Do not ask again.")
-def restore(file: Path, replace: bool, yes: bool) -> None:
-    """Make the store anew from the backup in FILE. A damaged file changes nothing."""
-    from aretane.desk.house import House
-    from aretane.serving import opened_store
-    from aretane.settings import Settings
-    from aretane.store import backup
-    from aretane.store.database import migrate
-
-    manifest = backup.check(file, _told)
-    settings = Settings.from_environment()
-    with opened_store(settings, alone=True) as database:
-        if backup.holds_anything(database):
-            if not replace:
-                raise InputError("store", "holds something already; --replace puts the backup in its place")
-            if not yes:
-                click.confirm(
-                    f"Everything in {settings.var} goes, and the backup of {manifest.made_at} comes. Sure?",
-                    abort=True,
-                )
-        backup.restore(database, House.opened(settings, database).files, file, _told)
-        migrate(database.address)
-    click.echo(f"restored as of {manifest.made_at}: {len(manifest.parts) - 1} recordings")
-
-
-def _told(what: str) -> None:
-    """Progress, for who looks at it."""
-    if sys.stderr.isatty():
-        print(f"\r\033[K{what}", end="", file=sys.stderr, flush=True)
-
-
-@commands.command()
-@click.option("--port", type=click.IntRange(1, 65535), help="Port on this machine.")
-def demo(port: int | None) -> None:
-    """Open Aretane with the demo club in it."""
-    from aretane.serving import run
-
-    run(port, demo=True)
 
 
 @commands.group()
@@ -392,7 +266,7 @@ def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[f
     from aretane.formats.schema import parse
 
     if camera_file:
-        return marks_from(parse(_bytes(camera_file)))
+        return marks_from(parse(terminal.bytes_of(camera_file)))
     if not corners:
         raise InputError("corners", "four corners are needed, or a --camera file")
     return corners_from(corners)
@@ -412,7 +286,7 @@ def video_balls(
 
     marks = _marks_of(corners, camera_file)
     answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set)
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
     for ball in answer["balls"]:
@@ -436,7 +310,7 @@ def video_shots(
 
     marks = _marks_of(corners, camera_file)
     answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set)
-    if _as_json(as_json):
+    if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
     for shot in answer["shots"]:
@@ -476,7 +350,7 @@ def video_render(
     if not 0.05 <= rate <= 120:
         raise InputError("rate", "must be between 0.05 and 120 pictures a second")
     recipe = Recipe(size=size_from(size), rate=rate, view=view, cloth=cloth, person=person, shake=0.4, seed=seed)
-    told = match_from(parse(_bytes(match)))
+    told = match_from(parse(terminal.bytes_of(match)))
     if not any((shot.get("layout_before") or {}).get("balls") for rack in told["racks"] for shot in rack["shots"]):
         raise InputError("match", "none of its shots has a layout to show")
     truth = render_match(told, Path(out), recipe, shots)
@@ -505,22 +379,6 @@ def trade() -> None:
     for name, value in others:
         click.echo(f"{json.dumps(name)}: {json.dumps(value, ensure_ascii=False)},")
     click.echo("} as const;")
-
-
-@contextmanager
-def _house(*, new: bool) -> Iterator[tuple[House, Scope]]:
-    """The store, for its coach; with `new` an empty store gets one."""
-    from aretane.desk.house import House
-    from aretane.serving import opened_store
-    from aretane.settings import Settings
-    from aretane.store.club import coach, first_scope
-
-    settings = Settings.from_environment()
-    with opened_store(settings) as database:
-        scope = database.write(coach if new else first_scope)
-        if scope is None:
-            raise InputError("match", "there is none: this store is empty")
-        yield House.opened(settings, database), scope
 
 
 def main() -> int:

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import sys
+from pathlib import Path
 from typing import Any
 
 import click
+
+from aretane.core.errors import InputError
 
 
 def print_shot(answer: dict[str, Any]) -> None:
@@ -154,3 +158,22 @@ def print_hands(answer: dict[str, Any]) -> None:
             f"{one['error']} told from {one['shots']} shots: of {one['players']} players' records"
             f" {one['spoke']} speak; {one['held']['p']:.1%} of their 95 % intervals hold the truth"
         )
+
+
+def as_json(asked: bool) -> bool:
+    """Whether to answer in JSON: when asked for, and when nobody reads it in a terminal."""
+    return asked or not sys.stdout.isatty()
+
+
+def bytes_of(path: str) -> bytes:
+    """A file's bytes; one that cannot be read is bad input."""
+    try:
+        return Path(path).read_bytes()
+    except OSError as problem:
+        raise InputError(path, problem.strerror or "cannot be read") from None
+
+
+def told(what: str) -> None:
+    """Progress, for who looks at it."""
+    if sys.stderr.isatty():
+        print(f"\r\033[K{what}", end="", file=sys.stderr, flush=True)

@@ -4,22 +4,22 @@ from __future__ import annotations
 
 import random
 import zlib
-from dataclasses import replace
 
 import pytest
 
+from aretane.settings import Settings
 from aretane.store.club import scope_of
 from tests.conftest import Client
 from tests.load import fuzz
 
 
 @pytest.fixture(scope="module")
-def world(app, database, settings):
+def world(app, database, tmp_path_factory):
     """A club of its own, whose things may be removed."""
     from aretane.web.app import create_app
 
-    roomy = replace(settings, room=10**18)
-    made = create_app(roomy, database, lambda db: scope_of(db, "Fuzz Lane Club", "A coach of random words"))
+    own = Settings(tmp_path_factory.mktemp("fuzz"), room=10**18)  # its files are no other test's
+    made = create_app(own, database, lambda db: scope_of(db, "Fuzz Lane Club", "A coach of random words"))
     yield fuzz.World(Client(made))
     made.extensions["aretane"].house.close()
 
