@@ -212,7 +212,7 @@ def _line(row: Data) -> Data:
         "title": str(document.get("title") or "Untitled match"),
         "discipline": document["discipline"],
         "session": document.get("session") or "match",
-        "players": {seat: str(person.get("name") or seat) for seat, person in players.items()},
+        "players": {side: str(players[side].get("name") or side) for side in ("A", "B") if side in players},
         "racks": row["racks"],
         "shots": row["shots"],
     }

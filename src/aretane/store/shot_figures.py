@@ -104,7 +104,8 @@ def rebuild(db: Db, scope: Scope, match: Match, rows: Rows | None = None, before
 
 def _named(document: Mapping[str, Any]) -> set[str]:
     """Everybody who is named, also before the first stroke."""
-    sides = (document.get("players") or {}).values()
+    players = document.get("players") or {}
+    sides = [players[side] for side in ("A", "B") if side in players]  # what else it holds is not ours
     return {str(side[seat]) for side in sides for seat in SEATS if side.get(seat)}
 
 
