@@ -88,6 +88,7 @@ def test_bodies_that_are_nested_broken_or_strange_are_told_so(client, body):
 def test_what_a_file_says_beyond_the_format_is_kept_and_is_no_accident(client):
     """A later version may say more; the lists and the figures look at what they know."""
     strange = {"players": {"A": {"name": "Ann"}, "C": [1, {"x": None}], "é": "text"}, "more": {"racks": [[]]}}
+    strange["start"] = {"sets": {"A": 1, "é": "x"}, "fouls": {"B": 1, "é": []}, "score": {"é": {}}}
     game = client.new_match(title="Strange", **strange)
     assert client.get("/games?search=Strange").json["games"][0]["players"] == {"A": "Ann"}
     assert client.get(f"/games/{game['id']}/export").json["players"] == strange["players"]

@@ -122,10 +122,15 @@ def _open(match: Data) -> _Book:
     start = match.get("start") or {}
     if match.get("session") in ALONE and "three_fouls" in options:
         options["three_fouls"] = False
-    score = {**_handicap(rules.name, options), **(start.get("score") or {})}
-    sets = {"A": 0, "B": 0, **(start.get("sets") or {})}
+    score = {**_handicap(rules.name, options), **_of_sides(start.get("score"))}
+    sets = {"A": 0, "B": 0, **_of_sides(start.get("sets"))}
     table = table_from(match.get("table", "pool-9ft"))
     return _Book(match, rules, options, table, score, sets, start.get("breaker"))
+
+
+def _of_sides(told: Data | None) -> dict[str, Any]:
+    """What is told of the two sides; what a file says of anything else is not ours."""
+    return {side: told[side] for side in ("A", "B") if told and side in told}
 
 
 def _handicap(discipline: str, options: Options) -> dict[str, int]:
@@ -221,7 +226,7 @@ def _first_state(book: _Book, number: int, rack: Data, breaker: str) -> RackStat
         if book.straight and begins_later:
             state = replace(state, phase=PLAY, in_hand=None)
         if start.get("fouls"):
-            state = replace(state, fouls={**state.fouls, **start["fouls"]})
+            state = replace(state, fouls={**state.fouls, **_of_sides(start["fouls"])})
     if book.straight:
         state = replace(state, points=book.score)
     return replace(state, run=start.get("run") or 0, breaker=breaker)
@@ -237,8 +242,8 @@ def _resumed(book: _Book, first: Data, start: Data, balls: Data | None, breaker:
     }
     player = given.get("player") or start.get("player") or first.get("player") or breaker
     nothing = {"A": 0, "B": 0}
-    fouls = {**nothing, **(start.get("fouls") or given.get("fouls") or {})}
-    points = {**nothing, **(given.get("points") or {})}
+    fouls = {**nothing, **_of_sides(start.get("fouls") or given.get("fouls"))}
+    points = {**nothing, **_of_sides(given.get("points"))}
     name = book.rules.name
     places = balls or dict.fromkeys(book.rules.rack(breaker, book.options).balls, (0.0, 0.0))
     in_order = {ball: places[ball] for ball in OBJECT_BALLS[name] if ball in places}
