@@ -128,6 +128,13 @@ class Client:
     def post(self, path: str, body: Any = None, **more: Any) -> Any:
         return self.send("POST", path, body, **more)
 
+    def matches(self) -> list[str]:
+        """The ids of every match on the list, page by page."""
+        found: list[str] = []
+        while page := [game["id"] for game in self.get(f"/games?begin={len(found)}").json["games"]]:
+            found += page
+        return found
+
     def new_match(self, **more: Any) -> dict[str, Any]:
         document = {
             "format": "aretane-match",

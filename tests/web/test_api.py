@@ -42,11 +42,11 @@ def test_out_and_in_again_changes_nothing(client, demo_match):
 
 @pytest.mark.parametrize("raw", [b"", b"not json", b'{"format": "aretane-match"}', b'{"a": NaN}', b"[]"])
 def test_a_broken_import_leaves_nothing(client, raw):
-    before = len(client.get("/games").json["games"])
+    before = client.matches()
     answer = client.send("POST", "/games/import", data=raw)
     assert answer.status_code == 422
     assert answer.json["message"]
-    assert len(client.get("/games").json["games"]) == before
+    assert client.matches() == before
 
 
 def test_an_import_with_an_impossible_shot_names_its_place(client, demo_match):
