@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import Any
 
 from aretane.core.errors import InputError
-from aretane.core.review.shot_figures import TRY_RULE
+from aretane.core.review.shot_figures import HOLE, TRY_RULE
 from aretane.core.statistics import breaks, potting
 from aretane.core.statistics.breaks import BreakTally
 from aretane.desk.house import House
@@ -44,6 +44,7 @@ def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
         "across": asdict(bias.across),
         "distance": asdict(bias.distance),
         "without_place": potting.without_place(tallies),
+        "holes": sum(tally.n for tally in tallies if tally.kind == HOLE),
         "breaks": tables,
     }
 

@@ -146,7 +146,7 @@ def _next_up(replayed: Replay, result: RackResult, entries: tuple[ReplayedShot, 
 
 
 def _shot(shot: Fact, entry: ReplayedShot, following: ReplayedShot | None) -> dict[str, Any]:
-    stroke = entry.data.get("declared") not in CHOICES
+    stroke = entry.data.get("declared") not in CHOICES and not entry.data.get("hole")
     error = cue_error(entry, following) if stroke else None
     return {
         "id": shot.id,

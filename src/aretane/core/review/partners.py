@@ -31,7 +31,7 @@ def _turns(match: Data) -> tuple[list[list[str | None]], dict[str, str]]:
         names: list[str | None] = []
         for shot in rack.get("shots") or ():
             side = shot.get("player")
-            if side not in due:
+            if side not in due or shot.get("hole"):
                 names.append(None)
                 continue
             seat = shot.get("by") or due[side]

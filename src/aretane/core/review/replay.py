@@ -109,6 +109,8 @@ def _places(layout: Data | None) -> Places:
 
 def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ruling | None) -> Places:
     given = _places(shot.get("layout_after"))
+    if shot.get("hole"):
+        return given
     if ruling is not None and ruling.racked:
         return racked_again(table, discipline, given, before, ruling)
     back = ruling.spotted if ruling else ()
@@ -170,7 +172,7 @@ def carry_forward(shots: Sequence[Data], index: int, edited: Data) -> dict[int, 
     moves = _carry(changed[index], "layout_after", moves)
     moves |= _moves(old.get("layout_after"), edited.get("layout_after"))
     for later in range(index + 1, len(shots)):
-        if not moves:
+        if not moves or shots[later].get("hole"):
             break
         shot = dict(shots[later])
         moves = _carry(shot, "layout_before", moves)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from itertools import pairwise
 from typing import Any
@@ -24,7 +24,7 @@ from aretane.core.rules.game import CHOICES
 from aretane.core.statistics.cells import cell_of
 from aretane.core.table import Point, Table
 
-VERSION = 6
+VERSION = 7
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -32,6 +32,7 @@ TRY_RULE = (
     "into that pocket without a foul; a fluke elsewhere is a miss."
 )
 
+HOLE = "hole"  # the kind of what was not seen
 NOT_A_TRY_FLAGS = {"experiment", "demonstration"}
 
 
@@ -76,12 +77,22 @@ def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
         for index, shot in enumerate(rack):
             if shot.data.get("declared") in CHOICES:
                 continue
+            if shot.data.get("hole"):
+                found.append(_hole(number, index))
+                continue
             following = rack[index + 1] if index + 1 < len(rack) else None
             lag = lags.pop(str(shot.data.get("player")), None)
             figures = _figures(number, index, shot, following, lag)
             opening = break_figures(replayed.discipline, shot, replayed.result.racks[number].winner)
             found.append(replace(figures, opening=opening))
     return found
+
+
+def _hole(rack: int, index: int) -> ShotFigures:
+    """A stretch that was not seen counts nowhere, but figures say that it is left out."""
+    nothing = dict.fromkeys(field.name for field in fields(ShotFigures))
+    told: dict[str, Any] = {"rack": rack, "shot": index, "kind": HOLE, "skill": NOTHING_KNOWN}
+    return ShotFigures(**{**nothing, **told, "tried": False, "made": False})
 
 
 def _figures(

@@ -45,6 +45,9 @@ def visits(replayed: Replay) -> list[Visit]:
         for index, entry, player in _strokes(rack):
             ruling = entry.ruling
             assert ruling is not None
+            if ruling.hole:
+                goes_on = False
+                continue
             if goes_on and found[-1].player == player:
                 before = found.pop()
                 found.append(
@@ -65,8 +68,8 @@ def visits(replayed: Replay) -> list[Visit]:
 
 def _strokes(rack: Sequence[ReplayedShot]) -> Iterator[tuple[int, ReplayedShot, str]]:
     for index, entry in enumerate(rack):
-        player = entry.data.get("player")
-        if entry.ruling is not None and player and entry.data.get("declared") not in CHOICES:
+        player = entry.data.get("player") or ""
+        if entry.ruling is not None and (player or entry.ruling.hole) and entry.data.get("declared") not in CHOICES:
             yield index, entry, str(player)
 
 

@@ -23,6 +23,7 @@ FOULS = (  # in the order that decides which one stands first
     "push",
     "moved-ball",
     "touching-ball",
+    "no-foot",
     "illegal-break",
     "breaking-foul",
     "three-fouls",
@@ -131,7 +132,8 @@ class Ruling:
     """What one entry did, and the state it left. `why` says the decision in a sentence.
 
     `spotted` balls come back to their spots; `racked` ones are set up again for the next rack of the same game;
-    `placed` names the spot that a ball is put on by a re-rack. `seen` are fouls that were seen only in review.
+    `placed` names the spot that a ball is put on by a re-rack. `seen` are fouls that were seen only in review. `hole`: nothing
+    was ruled; the state after a stretch that nobody saw is as it was stated.
     """
 
     legal_balls: tuple[str, ...]
@@ -143,6 +145,7 @@ class Ruling:
     placed: Mapping[str, str] = field(default_factory=dict)
     counted: int = 0
     seen: tuple[str, ...] = ()
+    hole: bool = False
 
     @property
     def foul(self) -> str | None:

@@ -6,7 +6,7 @@ taken as lawful. The coach's `overrule` and what was `called_at_table` replace t
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -235,34 +235,58 @@ def _first_state(book: _Book, number: int, rack: Data, breaker: str) -> RackStat
 def _resumed(book: _Book, first: Data, start: Data, balls: Data | None, breaker: str) -> RackState:
     described = (start.get("layout") or {}).get("state") or {}
     given = {**((first.get("layout_before") or {}).get("state") or {}), **described}
-    known = {
-        key: given[key]
-        for key in ("ball_in_hand", "push_out_allowed", "group", "on", "free_ball")
-        if given.get(key)
-    }
     player = given.get("player") or start.get("player") or first.get("player") or breaker
-    nothing = {"A": 0, "B": 0}
-    fouls = {**nothing, **_of_sides(start.get("fouls") or given.get("fouls"))}
-    points = {**nothing, **_of_sides(given.get("points"))}
-    name = book.rules.name
-    places = balls or dict.fromkeys(book.rules.rack(breaker, book.options).balls, (0.0, 0.0))
-    in_order = {ball: places[ball] for ball in OBJECT_BALLS[name] if ball in places}
-    state = State(player=player, fouls=fouls, points=points, **known)
-    return book.rules.resume(Layout(book.table, name, in_order, state), book.options)
+    standing = balls or given.get("standing") or book.rules.rack(breaker, book.options).balls
+    told = {**given, "player": player, "fouls": start.get("fouls") or given.get("fouls")}
+    return _as_stated(book, told, standing)
+
+
+def _as_stated(book: _Book, told: Data, standing: Iterable[str]) -> RackState:
+    """A rack under way with these object balls on the table, and everything else as it is told."""
+    known = {
+        key: told[key] for key in ("ball_in_hand", "push_out_allowed", "group", "on", "free_ball") if told.get(key)
+    }
+    nothing, name, there = {"A": 0, "B": 0}, book.rules.name, frozenset(standing)
+    fouls = {**nothing, **_of_sides(told.get("fouls"))}
+    points = {**nothing, **_of_sides(told.get("points"))}
+    state = State(player=told["player"], fouls=fouls, points=points, **known)
+    balls = {ball: (0.0, 0.0) for ball in OBJECT_BALLS[name] if ball in there}  # the rules ask for no place
+    return book.rules.resume(Layout(book.table, name, balls, state), book.options)
 
 
 def _go_through(
     book: _Book, number: int, rack: Data, state: RackState
 ) -> tuple[tuple[Ruling, ...], RackState, list[ImpossibleShot]]:
     rulings: list[Ruling] = []
-    for index, shot in enumerate(rack.get("shots") or ()):
+    shots = rack.get("shots") or ()
+    for index, shot in enumerate(shots):
         try:
-            ruling = rule_on(book, state, shot)
+            if shot.get("hole"):
+                ruling = _hole(book, state, shot, next(iter(shots[index + 1 :]), {}))
+            else:
+                ruling = rule_on(book, state, shot)
         except IllegalEntry as refused:
             return tuple(rulings), state, [ImpossibleShot(number, index, refused.rule, refused.message)]
         rulings.append(ruling)
         state = ruling.after
     return tuple(rulings), state, []
+
+
+def _hole(book: _Book, state: RackState, shot: Data, following: Data) -> Ruling:
+    """A stretch that nobody saw: the game goes on as it is stated, else as the next entry has it."""
+    if state.winner:
+        raise IllegalEntry("end of the rack", "the rack is already over")
+    told = shot.get("state") or {}
+    places = [(following.get("layout_before") or {}), (shot.get("layout_after") or {})]
+    seen = next((layout["balls"] for layout in reversed(places) if layout.get("balls")), None)
+    player = told.get("player") or following.get("player") or state.player
+    points = {**state.points, **_of_sides(told.get("points"))}
+    standing = seen or told.get("standing") or state.balls
+    after = _as_stated(book, {**told, "player": player, "points": points}, standing)
+    if told.get("racks"):
+        book.score = {**book.score, **_of_sides(told["racks"])}
+    after = replace(after, breaker=state.breaker, run=told.get("run") or 0, winner=told.get("winner"))
+    return Ruling((), (), (), after, "not seen; the game goes on as it is stated", hole=True)
 
 
 def rule_on(book: _Book, state: RackState, shot: Data) -> Ruling:
@@ -352,5 +376,6 @@ def ruling_as_data(ruling: Ruling) -> dict[str, Any]:
         "racked": list(ruling.racked),
         "placed": dict(ruling.placed),
         "seen_fouls": list(ruling.seen),
+        "hole": ruling.hole,
         "why": ruling.why,
     }

@@ -11,7 +11,7 @@ from aretane.core.table import PRESETS, Table
 
 RACKS, FRAMES, BALLS = "racks", "frames", "balls"  # what is counted
 
-_FOULS = ("no-contact", "no-rail", "off-table", "double-hit", "push", "touching-ball", "moved-ball")
+_FOULS = ("no-contact", "no-rail", "off-table", "double-hit", "push", "touching-ball", "no-foot", "moved-ball")
 _D_RADIUS, _FULL_LENGTH = 0.292, 3.569  # m: WPBSA, Official Rules, section 1
 
 
@@ -107,7 +107,7 @@ TRAITS: Mapping[str, Traits] = {
             table="snooker-12ft", ends=("baulk", "top"), colours=True, money="black", sorts=("red",),
             digits=("red", *SNOOKER_COLOURS),
             keys=("1 – 7", "the ball that is meant, by its value; 1 again: the next red"),
-            fouls=("no-contact", "off-table", "double-hit", "push", "touching-ball", "moved-ball"),
+            fouls=("no-contact", "off-table", "double-hit", "push", "touching-ball", "no-foot", "moved-ball"),
             rack="frame", race="frames", usual_race=3, visit="visit", best="highest break", listed=20,
             scored="break", scratch="in-off", accepts="plays on", needs="needs {}",
         ),

@@ -85,6 +85,7 @@ class FiguresAnswer(Answer):
     across: Mean
     distance: Mean
     without_place: int
+    holes: int
     breaks: list[BreakTableAnswer]
 
 

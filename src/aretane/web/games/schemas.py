@@ -108,6 +108,7 @@ class RulingAnswer(Answer):
     racked: list[str]
     placed: dict[str, str]
     seen_fouls: list[str]
+    hole: bool
     why: str
 
 
