@@ -257,6 +257,7 @@ _camera_options = (  # what every reading of a recording needs to know of table 
     click.option(
         "--ball-set", type=click.Choice(["pool", "snooker", "blackball"]), default="pool", show_default=True
     ),
+    click.option("--discipline", help="The game: then only its balls are there, and its rules tell who played."),
     click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
 )
 
@@ -277,15 +278,18 @@ def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[f
 @click.option("--at", type=float, required=True, help="Seconds.")
 @_with(_camera_options)
 def video_balls(
-    file: str, at: float, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
-) -> None:
+    file: str, at: float, corners: str, picture: str, camera_file: str, table: str, ball_set: str,
+    discipline: str | None, as_json: bool,
+) -> None:  # fmt: skip
     """The balls of FILE at a moment, with their places, names and uncertainties."""
+    from aretane.core.rules.traits import traits_of
     from aretane.core.table import table_from
     from aretane.formats.marks import rectangle_from
     from aretane.vision.shots.looking import balls_at
 
     marks = _marks_of(corners, camera_file)
-    answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set)
+    known = discipline and traits_of(discipline).name
+    answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set, known)
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
@@ -301,24 +305,32 @@ def video_balls(
 @click.argument("file")
 @_with(_camera_options)
 def video_shots(
-    file: str, corners: str, picture: str, camera_file: str, table: str, ball_set: str, as_json: bool
-) -> None:
+    file: str, corners: str, picture: str, camera_file: str, table: str, ball_set: str, discipline: str | None,
+    as_json: bool,
+) -> None:  # fmt: skip
     """The shots of FILE: changes between settled layouts."""
+    from aretane.core.rules.traits import traits_of
     from aretane.core.table import table_from
     from aretane.formats.marks import rectangle_from
     from aretane.vision.shots.looking import shots_of
 
     marks = _marks_of(corners, camera_file)
-    answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set)
+    known = discipline and traits_of(discipline).name
+    answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set, known)
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
         return
     for shot in answer["shots"]:
         click.echo(
             f"{shot['start']:8.2f} s to {shot['still']:8.2f} s  {shot['moved']} moved, {shot['gone']} gone"
-            f"  ({shot['confidence']:.0%})"
+            f"  ({shot['confidence']:.0%})  {_words_of(shot['proposal'])}"
         )
     click.echo(f"{len(answer['shots'])} shots; {answer['frames_per_second']:.2f} pictures a second")
+
+
+def _words_of(proposal: dict[str, Any]) -> str:
+    fell = ", ".join(f"{one['ball']} {one.get('pocket') or ''}".strip() for one in proposal["potted"] or ())
+    return f"{fell or 'nothing'} fell{', scratch' if proposal['scratch'] else ''}"
 
 
 @video.command("render")

@@ -72,6 +72,25 @@ def test_the_shots_are_found_with_their_times(film):
         assert true["contact"] - 0.6 <= found["contact"] <= true["still"]
         assert abs(found["still"] - true["still"]) < 1.6
         assert 0 <= found["confidence"] <= 1
+        assert set(found["proposal"]) == {
+            "ball", "pocket", "potted", "scratch", "first_contact", "rails_after_contact",
+        }  # fmt: skip
+        assert len(found["layout_before"]["balls"]) - len(found["layout_after"]["balls"]) == found["gone"]
+
+
+def test_what_happened_is_proposed_from_the_layouts_and_the_rules(film):
+    """The demo's first shots are known: a break, and two pots."""
+    path, _, told = film
+    done = aretane("video", "shots", path, "--corners", corners(told), "--discipline", "nine-ball")
+    shots = json.loads(done.stdout)["shots"]
+    match = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())["racks"][0]["shots"]
+    for found, true in zip(shots[1:], match[1:], strict=False):
+        assert (found["proposal"]["ball"], found["proposal"]["pocket"]) == tuple(true["called"].values())
+        assert found["proposal"]["first_contact"] == true["first_contact"]
+        assert found["proposal"]["potted"] == true["potted"]
+    refused = aretane("video", "shots", path, "--corners", corners(told), "--discipline", "croquet")
+    assert refused.returncode == 2
+    assert "discipline" in refused.stderr
 
 
 @pytest.mark.parametrize(

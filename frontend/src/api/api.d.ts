@@ -2655,7 +2655,7 @@ export interface components {
              * Do
              * @enum {string}
              */
-            do: "delete" | "merge" | "split" | "add" | "kind" | "place" | "remove" | "name";
+            do: "delete" | "merge" | "split" | "add" | "kind" | "place" | "remove" | "name" | "ball";
             /**
              * Following
              * @default false
@@ -2767,6 +2767,8 @@ export interface components {
             distance: components["schemas"]["FiguresAnswer.Mean"];
             /** Errors */
             errors: components["schemas"]["FiguresAnswer.ScatterPoint"][];
+            /** Holes */
+            holes: number;
             /** Map */
             map: components["schemas"]["FiguresAnswer.CellAnswer"][];
             overall: components["schemas"]["FiguresAnswer.Rate"];
@@ -2913,11 +2915,16 @@ export interface components {
             fresh: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
             /** Header */
             header: {
+                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
+                conditions?: string;
                 date?: string;
                 /** @enum {unknown} */
                 discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
                 /** @constant */
                 format?: "aretane-match";
+                /** @description Which match this is, wherever it is kept: the same one is not taken in twice unasked. */
+                id?: string;
+                place?: string;
                 players?: {
                     A?: {
                         name?: string;
@@ -3000,6 +3007,8 @@ export interface components {
                                 A?: number;
                                 B?: number;
                             };
+                            /** @description The object balls on the table, where their places are not known. */
+                            standing?: string[];
                             touching?: [
                                 string,
                                 string
@@ -3264,6 +3273,15 @@ export interface components {
                  * @enum {unknown}
                  */
                 conceded_by?: "A" | "B" | null;
+                /** @description The lag before this rack: how far from the head nose each player's ball stopped (m), and whether it lay against that rail. */
+                lag?: {
+                    A?: number | null;
+                    B?: number | null;
+                    rail?: {
+                        A?: boolean | null;
+                        B?: boolean | null;
+                    };
+                } | null;
                 note?: string;
                 plan?: {
                     [key: string]: unknown;
@@ -3299,6 +3317,8 @@ export interface components {
             foul: string | null;
             /** Fouls */
             fouls: string[];
+            /** Hole */
+            hole: boolean;
             /** In Hand */
             in_hand: string | null;
             /** Legal Balls */
@@ -3369,6 +3389,8 @@ export interface components {
                 break_record?: {
                     /** @description Straight pool: the break ball. */
                     ball?: string | null;
+                    /** @description Whether the cue ball was struck from inside the break box, where one is marked. */
+                    box?: boolean | null;
                     /**
                      * @description Where the cue ball lay, seen from the head, where there is no layout.
                      * @enum {unknown}
@@ -3417,6 +3439,18 @@ export interface components {
                      */
                     side?: "left" | "right" | "behind" | "below" | "above" | null;
                     /**
+                     * @description Which ball of the rack stands on the foot spot.
+                     * @enum {unknown}
+                     */
+                    spot?: "head ball" | "money ball" | null;
+                    /** @description The balls that the break was to make, with their pockets, and how far from its mouth each stopped or passed (m). */
+                    targets?: {
+                        ball: string;
+                        off?: number | null;
+                        /** @enum {unknown} */
+                        pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    }[];
+                    /**
                      * @description Snooker: the kind of break-off.
                      * @enum {unknown}
                      */
@@ -3433,7 +3467,7 @@ export interface components {
                     pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
                 } | null;
                 called_at_table?: {
-                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
                     /** @enum {unknown} */
                     in_hand?: null | "anywhere" | "behind-line" | "in-d";
                     /** @enum {unknown} */
@@ -3447,13 +3481,42 @@ export interface components {
                     winner?: "A" | "B" | null;
                 } | null;
                 causes?: string[];
+                /** @description Later contacts of the cue ball, and whether they were planned. */
+                contacts?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    how?: "stopped" | "nudged" | "kissed" | null;
+                    planned?: boolean | null;
+                }[];
                 declared?: (null | "safety" | "push-out" | "accept" | "pass-back" | "re-rack" | "re-break" | "play-again") | string;
+                drawings?: {
+                    ink?: string | null;
+                    kind: string;
+                    points: [
+                        number,
+                        number
+                    ][];
+                    text?: string | null;
+                }[];
+                /** @description Where in the mouth a ball that was meant to fall came: the part, and whether it went cleanly. */
+                entered?: {
+                    /** @enum {unknown} */
+                    how?: "clean" | "rattled" | null;
+                    /** @enum {unknown} */
+                    meant?: "thick" | "middle" | "thin" | null;
+                    /** @enum {unknown} */
+                    part?: "thick" | "middle" | "thin" | null;
+                } | null;
                 felt?: {
                     [key: string]: unknown;
                 } | null;
                 first_contact?: string | null;
                 flags?: string[];
-                fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "illegal-break" | "breaking-foul" | "three-fouls")[];
+                fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls")[];
+                /** @description A stretch of unknown length that was not seen. Nothing is ruled across it; `state` and `layout_after` say how the game stands after it. */
+                hole?: boolean;
+                /** @description The paths of what the program filled in and nobody confirmed. */
+                inferred?: string[];
                 /** @enum {unknown} */
                 intent?: "attack" | "safety" | "two-way" | "containing" | "push-out" | "escape" | "deny" | "tie-up" | "position" | "experiment" | null;
                 /**
@@ -3543,11 +3606,16 @@ export interface components {
                         ][];
                     };
                 } | null;
+                /**
+                 * @description How much fortune was in what fell: planned, with some fortune, or luck alone.
+                 * @enum {unknown}
+                 */
+                luck?: "planned" | "some" | "pure" | null;
                 note?: string;
                 object_balls_to_rail?: number | null;
                 off_table?: string[];
                 overrule?: {
-                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
                     /** @enum {unknown} */
                     in_hand?: null | "anywhere" | "behind-line" | "in-d";
                     /** @enum {unknown} */
@@ -3568,6 +3636,11 @@ export interface components {
                     /** @enum {unknown} */
                     pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
                 }[];
+                /** @description Open questions about this shot, with their answers. */
+                questions?: {
+                    answer?: string | null;
+                    asked: string;
+                }[];
                 rails_after_contact?: number | null;
                 recording?: number | null;
                 /** @description Of a snooker shot that is played again: whether the balls were put back first. Absent: they were after a miss. */
@@ -3581,8 +3654,45 @@ export interface components {
                     number,
                     number
                 ][];
+                /** @description The routine before the stroke, as far as it was watched: true, false, or absent. */
+                routine?: {
+                    [key: string]: boolean;
+                };
                 scratch?: boolean;
                 seen?: boolean;
+                /** @description What is stated of the game after a hole, or where a recording begins. What is not stated stays as it was. */
+                state?: {
+                    /** @enum {unknown} */
+                    ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                    fouls?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    free_ball?: string | null;
+                    /** @enum {unknown} */
+                    group?: null | "solids" | "stripes" | "reds" | "yellows";
+                    on?: string | null;
+                    /** @enum {unknown} */
+                    player?: "A" | "B";
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    push_out_allowed?: boolean;
+                    racks?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    run?: number;
+                    /** @description The object balls on the table, where their places are not known. */
+                    standing?: string[];
+                    touching?: [
+                        string,
+                        string
+                    ][];
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
                 stroke?: {
                     /** @description Direction of the cue in plan. The ball leaves with squirt. */
                     aim?: number | null;
@@ -3627,11 +3737,18 @@ export interface components {
                             ];
                             /** @enum {unknown} */
                             grade?: "ideal" | "acceptable" | "recoverable" | "forbidden";
+                            /** @description The ball that this zone is for, or a safety. */
+                            next?: string | null;
                             outline?: [
                                 number,
                                 number
                             ][];
                             radius?: number;
+                            /**
+                             * @description Which end of the zone is better, along the line of the next ball.
+                             * @enum {unknown}
+                             */
+                            rather?: "long" | "short" | null;
                         }[];
                     };
                 };
@@ -3640,6 +3757,16 @@ export interface components {
                     start?: number | null;
                     still?: number | null;
                 } | null;
+                /** @description Options that were talked about: for, against, which was taken. */
+                weighed?: {
+                    against?: string | null;
+                    ball?: string | null;
+                    by?: string | null;
+                    for?: string | null;
+                    pocket?: string | null;
+                    route?: string | null;
+                    taken?: boolean | null;
+                }[];
             };
             error: components["schemas"]["GameAnswer.PositionError"] | null;
             /** Id */
@@ -4028,11 +4155,16 @@ export interface components {
         NewGame: {
             /** Document */
             document: {
+                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
+                conditions?: string;
                 date?: string;
                 /** @enum {unknown} */
                 discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
                 /** @constant */
                 format?: "aretane-match";
+                /** @description Which match this is, wherever it is kept: the same one is not taken in twice unasked. */
+                id?: string;
+                place?: string;
                 players?: {
                     A?: {
                         name?: string;
@@ -4115,6 +4247,8 @@ export interface components {
                                 A?: number;
                                 B?: number;
                             };
+                            /** @description The object balls on the table, where their places are not known. */
+                            standing?: string[];
                             touching?: [
                                 string,
                                 string
@@ -4456,7 +4590,8 @@ export interface components {
         };
         /**
          * FoundShotAnswer
-         * @description One shot found in the recording. `doubtful` says that somebody should look.
+         * @description One shot found in the recording. `doubtful` says that somebody should look. `logged`: the entry that it is in
+         *     the log, and the fields of that in which it `differs`, which somebody confirmed; else what is proposed.
          */
         "ReadingAnswer.FoundShotAnswer": {
             /** After */
@@ -4467,6 +4602,8 @@ export interface components {
             confidence: number;
             /** Contact */
             contact: number;
+            /** Differs */
+            differs: string[];
             /** Doubtful */
             doubtful: boolean;
             /** Gone */
@@ -4478,14 +4615,417 @@ export interface components {
              * @enum {string}
              */
             kind: "shot" | "re-rack" | "replay";
+            /** Logged */
+            logged: string | null;
             /** Moved */
             moved: number;
+            proposal: components["schemas"]["ReadingAnswer.ProposalAnswer"] | null;
             /** Rack */
             rack: number;
             /** Start */
             start: number;
             /** Still */
             still: number;
+        };
+        /**
+         * ProposalAnswer
+         * @description What is believed to have happened: an entry of the match format whose unconfirmed fields are `inferred`; the
+         *     fields that are `open`; `sure`: nothing is, and every ball was well seen; `why`: the ruling.
+         */
+        "ReadingAnswer.ProposalAnswer": {
+            /** Document */
+            document: {
+                also?: ("break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | "plant" | "rail-first" | "swerve" | "cut" | "safety")[];
+                began_at?: unknown;
+                /** @description The record of a break, a break-off, or a straight-pool break shot, as far as it is not in the layouts. */
+                break_record?: {
+                    /** @description Straight pool: the break ball. */
+                    ball?: string | null;
+                    /** @description Whether the cue ball was struck from inside the break box, where one is marked. */
+                    box?: boolean | null;
+                    /**
+                     * @description Where the cue ball lay, seen from the head, where there is no layout.
+                     * @enum {unknown}
+                     */
+                    from?: "left rail" | "left" | "centre" | "right" | "right rail" | null;
+                    /**
+                     * @description How full the first ball was struck.
+                     * @enum {unknown}
+                     */
+                    fullness?: "full" | "three-quarter" | "half" | "thin" | null;
+                    /**
+                     * @description What a safe break leaves.
+                     * @enum {unknown}
+                     */
+                    leaves?: "nothing" | "a long pot" | "a pot" | "an easy pot" | null;
+                    made?: ("wing ball" | "head ball in the side" | "money ball" | "other")[];
+                    /**
+                     * @description Whether there was a shot afterwards.
+                     * @enum {unknown}
+                     */
+                    next_shot?: "yes" | "no" | null;
+                    /**
+                     * @description Whether the next ball could be seen.
+                     * @enum {unknown}
+                     */
+                    next_visible?: "yes" | "partly" | "no" | null;
+                    /**
+                     * @description How the pack opened.
+                     * @enum {unknown}
+                     */
+                    opened?: "wide" | "well" | "partly" | "hardly" | null;
+                    /** @description What was meant for the cue ball. */
+                    plan?: string | null;
+                    /** @enum {unknown} */
+                    power?: "soft" | "medium" | "firm" | "full" | null;
+                    /** @description The racked balls, apex first, row by row from the left. */
+                    rack_order?: string[];
+                    /**
+                     * @description Where the cue ball came to rest.
+                     * @enum {unknown}
+                     */
+                    rests?: "centre" | "head" | "foot" | "left rail" | "right rail" | "baulk cushion" | "in baulk" | "in the open" | null;
+                    /**
+                     * @description Straight pool: where the break ball stood beside the pack, seen from the head.
+                     * @enum {unknown}
+                     */
+                    side?: "left" | "right" | "behind" | "below" | "above" | null;
+                    /**
+                     * @description Which ball of the rack stands on the foot spot.
+                     * @enum {unknown}
+                     */
+                    spot?: "head ball" | "money ball" | null;
+                    /** @description The balls that the break was to make, with their pockets, and how far from its mouth each stopped or passed (m). */
+                    targets?: {
+                        ball: string;
+                        off?: number | null;
+                        /** @enum {unknown} */
+                        pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    }[];
+                    /**
+                     * @description Snooker: the kind of break-off.
+                     * @enum {unknown}
+                     */
+                    type?: "thin off the end red" | "thin off the second red" | "with check side" | "into the pack" | "off two cushions" | "other" | null;
+                } | null;
+                /**
+                 * @description Which of two partners played, where it is not the one whose turn it was.
+                 * @enum {unknown}
+                 */
+                by?: "name" | "partner" | null;
+                called?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                } | null;
+                called_at_table?: {
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    /** @enum {unknown} */
+                    in_hand?: null | "anywhere" | "behind-line" | "in-d";
+                    /** @enum {unknown} */
+                    next?: "A" | "B" | null;
+                    note?: string;
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                causes?: string[];
+                /** @description Later contacts of the cue ball, and whether they were planned. */
+                contacts?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    how?: "stopped" | "nudged" | "kissed" | null;
+                    planned?: boolean | null;
+                }[];
+                declared?: (null | "safety" | "push-out" | "accept" | "pass-back" | "re-rack" | "re-break" | "play-again") | string;
+                drawings?: {
+                    ink?: string | null;
+                    kind: string;
+                    points: [
+                        number,
+                        number
+                    ][];
+                    text?: string | null;
+                }[];
+                /** @description Where in the mouth a ball that was meant to fall came: the part, and whether it went cleanly. */
+                entered?: {
+                    /** @enum {unknown} */
+                    how?: "clean" | "rattled" | null;
+                    /** @enum {unknown} */
+                    meant?: "thick" | "middle" | "thin" | null;
+                    /** @enum {unknown} */
+                    part?: "thick" | "middle" | "thin" | null;
+                } | null;
+                felt?: {
+                    [key: string]: unknown;
+                } | null;
+                first_contact?: string | null;
+                flags?: string[];
+                fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls")[];
+                /** @description A stretch of unknown length that was not seen. Nothing is ruled across it; `state` and `layout_after` say how the game stands after it. */
+                hole?: boolean;
+                /** @description The paths of what the program filled in and nobody confirmed. */
+                inferred?: string[];
+                /** @enum {unknown} */
+                intent?: "attack" | "safety" | "two-way" | "containing" | "push-out" | "escape" | "deny" | "tie-up" | "position" | "experiment" | null;
+                /**
+                 * @description Whose word the intent is.
+                 * @enum {unknown}
+                 */
+                intent_source?: "stated" | "inferred" | "unknown";
+                /** @enum {unknown} */
+                kind?: "break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | null;
+                /** @description A layout whose table and discipline are those of the match. */
+                layout_after?: {
+                    balls?: {
+                        [key: string]: [
+                            number,
+                            number
+                        ];
+                    };
+                    /** @description Standard deviation of a ball's place in metres. */
+                    sigma?: {
+                        [key: string]: number;
+                    };
+                    state?: {
+                        /** @enum {unknown} */
+                        ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                        fouls?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        free_ball?: string | null;
+                        /** @enum {unknown} */
+                        group?: null | "solids" | "stripes" | "reds" | "yellows";
+                        on?: string | null;
+                        /** @enum {unknown} */
+                        player?: "A" | "B";
+                        points?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        push_out_allowed?: boolean;
+                        racks?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        touching?: [
+                            string,
+                            string
+                        ][];
+                    };
+                } | null;
+                /** @description A layout whose table and discipline are those of the match. */
+                layout_before?: {
+                    balls?: {
+                        [key: string]: [
+                            number,
+                            number
+                        ];
+                    };
+                    /** @description Standard deviation of a ball's place in metres. */
+                    sigma?: {
+                        [key: string]: number;
+                    };
+                    state?: {
+                        /** @enum {unknown} */
+                        ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                        fouls?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        free_ball?: string | null;
+                        /** @enum {unknown} */
+                        group?: null | "solids" | "stripes" | "reds" | "yellows";
+                        on?: string | null;
+                        /** @enum {unknown} */
+                        player?: "A" | "B";
+                        points?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        push_out_allowed?: boolean;
+                        racks?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        touching?: [
+                            string,
+                            string
+                        ][];
+                    };
+                } | null;
+                /**
+                 * @description How much fortune was in what fell: planned, with some fortune, or luck alone.
+                 * @enum {unknown}
+                 */
+                luck?: "planned" | "some" | "pure" | null;
+                note?: string;
+                object_balls_to_rail?: number | null;
+                off_table?: string[];
+                overrule?: {
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    /** @enum {unknown} */
+                    in_hand?: null | "anywhere" | "behind-line" | "in-d";
+                    /** @enum {unknown} */
+                    next?: "A" | "B" | null;
+                    note?: string;
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                past_line?: number | null;
+                /** @enum {unknown} */
+                player?: "A" | "B";
+                potted?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                }[];
+                /** @description Open questions about this shot, with their answers. */
+                questions?: {
+                    answer?: string | null;
+                    asked: string;
+                }[];
+                rails_after_contact?: number | null;
+                recording?: number | null;
+                /** @description Of a snooker shot that is played again: whether the balls were put back first. Absent: they were after a miss. */
+                replaced?: boolean | null;
+                /**
+                 * @description The pot in a word, where it was seen.
+                 * @enum {unknown}
+                 */
+                result?: "made" | "missed" | "missed-thick" | "missed-thin" | "missed-jaw" | "fluke" | "played" | null;
+                route?: [
+                    number,
+                    number
+                ][];
+                /** @description The routine before the stroke, as far as it was watched: true, false, or absent. */
+                routine?: {
+                    [key: string]: boolean;
+                };
+                scratch?: boolean;
+                seen?: boolean;
+                /** @description What is stated of the game after a hole, or where a recording begins. What is not stated stays as it was. */
+                state?: {
+                    /** @enum {unknown} */
+                    ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                    fouls?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    free_ball?: string | null;
+                    /** @enum {unknown} */
+                    group?: null | "solids" | "stripes" | "reds" | "yellows";
+                    on?: string | null;
+                    /** @enum {unknown} */
+                    player?: "A" | "B";
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    push_out_allowed?: boolean;
+                    racks?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    run?: number;
+                    /** @description The object balls on the table, where their places are not known. */
+                    standing?: string[];
+                    touching?: [
+                        string,
+                        string
+                    ][];
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                stroke?: {
+                    /** @description Direction of the cue in plan. The ball leaves with squirt. */
+                    aim?: number | null;
+                    /** @description The object ball that is to be potted; the aim is then searched. */
+                    at?: string | null;
+                    elevation?: number | null;
+                    /** @description Tip place, > 0 above centre. */
+                    height?: number | null;
+                    /**
+                     * @description The part of the pocket that is aimed at: its middle, or the fuller or thinner quarter.
+                     * @enum {unknown}
+                     */
+                    part?: "centre" | "thick" | "thin" | null;
+                    /** @description Where the cue ball is put first. */
+                    place?: [
+                        number,
+                        number
+                    ] | null;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    /** @description Tip place, > 0 right as the player sees it. */
+                    side?: number | null;
+                    /** @description Horizontal speed of the cue ball just after impact. */
+                    speed?: number | null;
+                    /** @description The stroke as seen, in words: soft, medium, firm; stun, follow, draw; left, right. */
+                    words?: string[];
+                } | null;
+                targets?: {
+                    [key: string]: {
+                        /** @description The ball and pocket that the position is for. */
+                        next?: {
+                            ball?: string;
+                            /** @enum {unknown} */
+                            pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                        } | null;
+                        /** @enum {unknown} */
+                        source?: "stated" | "inferred" | "unknown";
+                        zones?: {
+                            centre?: [
+                                number,
+                                number
+                            ];
+                            /** @enum {unknown} */
+                            grade?: "ideal" | "acceptable" | "recoverable" | "forbidden";
+                            /** @description The ball that this zone is for, or a safety. */
+                            next?: string | null;
+                            outline?: [
+                                number,
+                                number
+                            ][];
+                            radius?: number;
+                            /**
+                             * @description Which end of the zone is better, along the line of the next ball.
+                             * @enum {unknown}
+                             */
+                            rather?: "long" | "short" | null;
+                        }[];
+                    };
+                };
+                time?: {
+                    contact?: number | null;
+                    start?: number | null;
+                    still?: number | null;
+                } | null;
+                /** @description Options that were talked about: for, against, which was taken. */
+                weighed?: {
+                    against?: string | null;
+                    ball?: string | null;
+                    by?: string | null;
+                    for?: string | null;
+                    pocket?: string | null;
+                    route?: string | null;
+                    taken?: boolean | null;
+                }[];
+            };
+            /** Open */
+            open: string[];
+            /** Sure */
+            sure: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * SeenBallAnswer

@@ -112,20 +112,25 @@ def change(house: House, scope: Scope, game_id: str, operation: Operation, chang
     """Write a change. Sending the same operation again changes nothing and answers the same."""
 
     def write(db: Db) -> Replayed:
-        known = house.recent.find(db, scope, game_id, lock=True)
-        if already_done(db, scope, game_id, operation.id):
-            return known
-        wanted = games.merged(db, scope, known.match, operation, changes)
-        _check(known.match, wanted)
-        carried = _carried(known.match, wanted)
-        entry = games.write(db, scope, known.match, operation, carried)
-        since = _first_rack(known.match, wanted)
-        changed = known.changed(games.with_changes(known.match, carried, entry), since)
-        same = known.match.header == changed.match.header
-        figure_rows.rebuild(db, scope, changed.match, changed.rows, known.rows if same else None)
-        return changed
+        return written(house, db, scope, game_id, operation, changes)
 
     return house.recent.keep(house.database.write(write))
+
+
+def written(house: House, db: Db, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Replayed:
+    """The match with a change, inside of a transaction."""
+    known = house.recent.find(db, scope, game_id, lock=True)
+    if already_done(db, scope, game_id, operation.id):
+        return known
+    wanted = games.merged(db, scope, known.match, operation, changes)
+    _check(known.match, wanted)
+    carried = _carried(known.match, wanted)
+    entry = games.write(db, scope, known.match, operation, carried)
+    since = _first_rack(known.match, wanted)
+    changed = known.changed(games.with_changes(known.match, carried, entry), since)
+    same = known.match.header == changed.match.header
+    figure_rows.rebuild(db, scope, changed.match, changed.rows, known.rows if same else None)
+    return changed
 
 
 def reverse(house: House, scope: Scope, game_id: str, operation: Operation, direction: str) -> Data:

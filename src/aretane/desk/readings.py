@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, ParamSpec, TypeVar
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError, Refused
 from aretane.core.table import Point, Table, table_from
-from aretane.desk import recordings
+from aretane.desk import found, recordings
 from aretane.desk.house import House
+from aretane.desk.recent import Replayed
 from aretane.desk.work.kinds import READING
 from aretane.desk.work.reading import wanted_from
 from aretane.jobs.pool import WorkerDied
@@ -36,12 +38,14 @@ T = TypeVar("T")
 Data = dict[str, Any]
 Marks = dict[str, tuple[float, float]]
 
+BY_HAND = 2_000_000  # tracks of balls that nobody saw but the coach
 PATIENCE = 60  # seconds for one picture
 NOTHING_READ = "no recording of this match has been read"
 DOUBTFUL_SHOT, DOUBTFUL_BALL = 0.7, 0.6  # confidences below which somebody should look
 NEEDED = {
     "delete": ("shot",), "merge": ("shot",), "split": ("shot", "at"), "add": ("at",), "kind": ("shot", "kind"),
     "place": ("shot", "side", "track", "place"), "remove": ("track",), "name": ("track", "ball"),
+    "ball": ("shot", "side", "ball", "place"),
 }  # fmt: skip
 
 
@@ -75,10 +79,11 @@ def still(house: House, scope: Scope, game_id: str, recording: int, at: float) -
 
 def of_game(house: House, scope: Scope, game_id: str) -> Data:
     with house.database.transaction() as db:
-        game = games.load(db, scope, game_id)
+        known = house.recent.find(db, scope, game_id)
         reading = readings.of_game(db, scope, game_id)
         job = jobs.find(db, scope, READING, reading.id) if reading else None
-    return _as_data(game.header.document, reading, job)
+    house.recent.keep(known)
+    return _as_data(known, reading, job)
 
 
 def begin(
@@ -129,31 +134,47 @@ def correct(house: House, scope: Scope, game_id: str, correction: Data) -> Data:
     if correction["do"] == "split":  # before anything is locked: a picture takes its time
         correction = {**correction, "layout": _between(house, scope, game_id, float(correction["at"]))}
 
-    def write(db: Db) -> None:
-        discipline = games.load(db, scope, game_id).header.document["discipline"]
+    def write(db: Db) -> Replayed | None:
+        header = games.load(db, scope, game_id, lock=True).header.document
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None:
             raise Refused(NOTHING_READ)
-        if correction["do"] == "name" and correction["ball"] not in (CUE, *OBJECT_BALLS[discipline]):
+        if "ball" in correction and correction["ball"] not in (CUE, *OBJECT_BALLS[header["discipline"]]):
             raise InputError("ball", "this game has no such ball")
-        corrected([shot_from_data(one) for one in reading.found], [*reading.corrections, correction])
-        readings.correct(db, scope, reading.id, [*reading.corrections, correction])
+        told = {**correction}
+        if told["do"] == "ball":
+            told["track"] = BY_HAND + len(reading.corrections)
+        return _put_right(house, db, scope, header, reading, [*reading.corrections, told])
 
-    house.database.write(write)
+    _keep(house, house.database.write(write))
     return of_game(house, scope, game_id)
+
+
+def _put_right(
+    house: House, db: Db, scope: Scope, header: Data, reading: Reading, corrections: list[Data]
+) -> Replayed | None:
+    """Write these corrections; what nobody confirmed in the log follows."""
+    was, now = _shots(header, reading), _shots(header, replace(reading, corrections=corrections))
+    readings.correct(db, scope, reading.id, corrections)
+    return found.follow(house, db, scope, reading.game_id, reading.wanted["recording"], was, now)
+
+
+def _keep(house: House, changed: Replayed | None) -> None:
+    if changed is not None:
+        house.recent.keep(changed)
 
 
 def take_back_correction(house: House, scope: Scope, game_id: str) -> Data:
     """Take the newest correction back."""
 
-    def write(db: Db) -> None:
-        games.load(db, scope, game_id)
+    def write(db: Db) -> Replayed | None:
+        header = games.load(db, scope, game_id, lock=True).header.document
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None or not reading.corrections:
             raise Refused("there is no correction to take back")
-        readings.correct(db, scope, reading.id, reading.corrections[:-1])
+        return _put_right(house, db, scope, header, reading, reading.corrections[:-1])
 
-    house.database.write(write)
+    _keep(house, house.database.write(write))
     return of_game(house, scope, game_id)
 
 
@@ -223,13 +244,11 @@ def _elsewhere(house: House, work: Callable[P, T], *arguments: P.args, **named: 
         raise InputError("recording", "the picture there cannot be decoded") from None
 
 
-def _as_data(header: Data, reading: Reading | None, job: Job | None) -> Data:
+def _as_data(known: Replayed, reading: Reading | None, job: Job | None) -> Data:
     if reading is None:
         nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
         return {"state": "none", "recording": 0, **nothing}
-    shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
-    table = table_from(header.get("table") or "pool-9ft")
-    names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
+    shots = _shots(known.match.header.document, reading)
     return {
         "state": RUNNING if job and job.going else job.state if job else STOPPED,
         "recording": reading.wanted["recording"],
@@ -237,17 +256,25 @@ def _as_data(header: Data, reading: Reading | None, job: Job | None) -> Data:
         "duration": reading.wanted["to"] or reading.wanted["duration"],
         "said": job.said if job else "",
         "corrections": len(reading.corrections),
-        "shots": [_shot(one, names, table) for one in shots],
+        "shots": found.beside_the_log(known, reading.wanted["recording"], shots),
     }
 
 
-def _shot(found: Found, names: Names, table: Table) -> Data:
-    shot = found.shot
+def _shots(header: Data, reading: Reading) -> list[Data]:
+    """The shots with all corrections, their balls named."""
+    shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
+    table = table_from(header.get("table") or "pool-9ft")
+    names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
+    return [_shot(one, names, table) for one in shots]
+
+
+def _shot(one: Found, names: Names, table: Table) -> Data:
+    shot = one.shot
     before, after = _layout(shot.before, names, table), _layout(shot.after, names, table)
-    unsure = any(one["doubtful"] for one in before + after)
+    unsure = any(ball["doubtful"] for ball in before + after)
     return {
-        "id": found.id,
-        "rack": found.rack,
+        "id": one.id,
+        "rack": one.rack,
         **summary_of(shot),
         "doubtful": shot.confidence < DOUBTFUL_SHOT or unsure,
         "before": before,

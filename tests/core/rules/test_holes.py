@@ -73,7 +73,7 @@ def test_a_frame_goes_on_with_the_points_reds_and_ball_on_that_are_stated():
 
 
 def test_a_match_may_begin_in_mid_frame_without_any_place():
-    """Which balls are gone, whose turn, the run, the fouls and the ball in hand are stated (points left: by hand)."""
+    """Which balls are gone, whose turn, run, fouls and ball in hand are stated (points left: counted by hand)."""
     standing = ["red-2", "red-3", "red-4", "yellow", "green", "brown", "blue", "pink", "black"]
     state = {"player": "B", "points": {"A": 30, "B": 12}, "on": "red", "standing": standing, "ball_in_hand": "in-d"}
     start = {"layout": {"state": state}, "run": 8, "fouls": {"A": 1, "B": 0}}

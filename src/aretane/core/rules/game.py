@@ -132,8 +132,8 @@ class Ruling:
     """What one entry did, and the state it left. `why` says the decision in a sentence.
 
     `spotted` balls come back to their spots; `racked` ones are set up again for the next rack of the same game;
-    `placed` names the spot that a ball is put on by a re-rack. `seen` are fouls that were seen only in review. `hole`: nothing
-    was ruled; the state after a stretch that nobody saw is as it was stated.
+    `placed` names the spot that a ball is put on by a re-rack. `seen` are fouls that were seen only in review.
+    `hole`: nothing was ruled; the state after a stretch that nobody saw is as it was stated.
     """
 
     legal_balls: tuple[str, ...]

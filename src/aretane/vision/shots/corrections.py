@@ -52,14 +52,15 @@ def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Ma
     names: Names = {}
     pinned: dict[int, str] = {}
     for one in corrections:
-        if one["do"] == "name":
+        if one["do"] in ("name", "ball"):
             pinned.pop(int(one["track"]), None)  # the newest word comes last
             pinned[int(one["track"])] = str(one["ball"])
     for rack in sorted({one.rack for one in found}):
         shots = [one.shot for one in found if one.rack == rack]
         own = {placed.track for shot in shots for layout in layouts_of(shot) for placed in layout}
         names |= name_tracks(shots, balls, {t: ball for t, ball in pinned.items() if t in own})
-    return names
+    by_hand = {int(one["track"]) for one in corrections if one["do"] == "ball"}  # nobody saw what it looks like
+    return names | {track: (pinned[track], BY_HAND) for track in by_hand}
 
 
 def _index(found: Sequence[Found], correction: Mapping[str, Any]) -> int:
@@ -155,6 +156,23 @@ def _place(found: list[Found], correction: Mapping[str, Any]) -> list[Found]:
     return changed
 
 
+def _ball(found: list[Found], correction: Mapping[str, Any]) -> list[Found]:
+    """A ball that was not seen, put where it stood: in this layout, and in the one that shows the same moment."""
+    index, side = _index(found, correction), str(correction["side"])
+    x, y = correction["place"]
+    ball = Placed(int(correction["track"]), (float(x), float(y)), HAND_SIGMA, 1, None)
+    other = index + (1 if side == "after" else -1)
+    changed = list(found)
+    for number, where in ((index, side), (other, "before" if side == "after" else "after")):
+        if not 0 <= number < len(found) or found[number].rack != found[index].rack:
+            continue
+        shot = found[number].shot
+        layout = (*getattr(shot, where), ball)
+        told = replace(shot, before=layout) if where == "before" else replace(shot, after=layout)
+        changed[number] = replace(found[number], shot=told)
+    return changed
+
+
 def _remove(found: list[Found], correction: Mapping[str, Any]) -> list[Found]:
     """What is no ball, taken out of every layout."""
     track = int(correction["track"])
@@ -176,4 +194,5 @@ _CORRECT: dict[str, Callable[[list[Found], Mapping[str, Any]], list[Found]]] = {
     "kind": _kind,
     "place": _place,
     "remove": _remove,
+    "ball": _ball,
 }

@@ -10,7 +10,11 @@ from typing import Any
 
 import numpy as np
 
+from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError
+from aretane.core.layout import Layout
+from aretane.core.review.found_shots import Seen, told_after
+from aretane.core.review.proposal import propose
 from aretane.core.table import Point, Table
 from aretane.vision.balls.appearance import Appearance, appearances
 from aretane.vision.balls.ball_sets import BALL_SETS
@@ -20,8 +24,11 @@ from aretane.vision.balls.identity import names_for
 from aretane.vision.balls.racks import with_rack
 from aretane.vision.balls.spacing import apart
 from aretane.vision.files.frames import picture_at, rhythm_of
+from aretane.vision.shots.corrections import Found, corrected, named
 from aretane.vision.shots.found_data import summary_of
+from aretane.vision.shots.naming import Names, once
 from aretane.vision.shots.part import Wanted, camera_of, read_part
+from aretane.vision.shots.watch import Placed
 from aretane.vision.table.camera import Camera
 from aretane.vision.table.cloth import SMALLEST, Image, ball_radius
 from aretane.vision.table.corners import fit_of_marks
@@ -34,6 +41,7 @@ SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near
 APART_BY, FEW = 2.0, 1.05  # seconds, and pictures, from one to the next that may show what somebody is near
 LONG, PARTS = 120.0, 6  # seconds: in a longer recording nothing but a fixture is seen in so many parts
 STEPS = (-1, 1, -2, 2, -4)  # of that, from the picture that is asked about
+ANY_GAME = "straight-pool"  # in which any ball may be played
 PART = 60.0  # seconds of recording between two words about progress
 
 
@@ -112,13 +120,14 @@ def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any
 
 
 def balls_at(
-    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Any, ball_set: str
-) -> dict[str, Any]:
+    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Any, ball_set: str,
+    discipline: str | None = None,
+) -> dict[str, Any]:  # fmt: skip
     """The answer of `video balls`."""
     if not at >= 0:
         raise InputError("at", "must be a time of the recording in seconds")
     wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=None)
-    told, camera, _ = balls_in(wanted, at, BALL_SETS[ball_set])
+    told, camera, _ = balls_in(wanted, at, balls_of(ball_set, discipline))
     return {
         "balls": [
             {
@@ -142,9 +151,12 @@ def shots_of(
     marks: Mapping[str, Point],
     picture: Any,
     ball_set: str,
+    discipline: str | None = None,
     progress: Callable[[float], None] | None = None,
 ) -> dict[str, Any]:
-    """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them."""
+    """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them. With a
+    `discipline` its rules help to tell what happened.
+    """
     rhythm = rhythm_of(path)
     wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
     if rhythm.rate > 0:
@@ -157,12 +169,60 @@ def shots_of(
         found += part.shots
         if progress is not None:
             progress(min(time, rhythm.last))
-    told = [summary_of(shot) for shot in found]
+    every = corrected(found, [])
+    shots = [one for one in every if one.shot.kind == "shot"]
+    names = named(every, balls_of(ball_set, discipline), [])
+    layouts = [tuple(_places(side, names, table) for side in (one.shot.before, one.shot.after)) for one in shots]
     return {
         "frames_per_second": round(rhythm.rate, 3),
-        "shots": [shot for shot in told if shot["kind"] == "shot"],
-        "others": [shot for shot in told if shot["kind"] != "shot"],
+        "shots": [
+            {
+                **summary_of(one.shot),
+                "layout_before": {"balls": before},
+                "layout_after": {"balls": after},
+                "proposal": proposal,
+            }
+            for one, (before, after), proposal in zip(
+                shots, layouts, _proposals(shots, layouts, table, discipline), strict=True
+            )
+        ],
+        "others": [summary_of(one.shot) for one in every if one.shot.kind != "shot"],
     }
+
+
+def balls_of(ball_set: str, discipline: str | None) -> tuple[str, ...]:
+    """The balls that may be there."""
+    return (CUE, *OBJECT_BALLS[discipline]) if discipline else BALL_SETS[ball_set]
+
+
+def _places(layout: Sequence[Placed], names: Names, table: Table) -> dict[str, Point]:
+    known = once(layout, names)
+    places = apart([one.place for one in known], table)
+    return {
+        names[one.track][0]: (round(place[0], 4), round(place[1], 4))
+        for one, place in zip(known, places, strict=True)
+    }
+
+
+def _proposals(
+    shots: Sequence[Found], layouts: Sequence[tuple[dict[str, Point], ...]], table: Table, discipline: str | None
+) -> list[dict[str, Any]]:
+    """What happened, as far as the layouts tell it."""
+    game = discipline or ANY_GAME
+    seen = [(Layout(table, game, before), Layout(table, game, after)) for before, after in layouts]
+    if discipline is None:
+        return [_answer(propose(before, after, ()).facts) for before, after in seen]
+    racks = [one.rack for one in shots]
+    begins = [n > 0 and rack != racks[n - 1] for n, rack in enumerate(racks)]
+    match = {"discipline": discipline, "racks": []}
+    told = told_after(match, [Seen(*around, new) for around, new in zip(seen, begins, strict=True)])
+    return [_answer(one.document) for one in told]
+
+
+def _answer(facts: Mapping[str, Any]) -> dict[str, Any]:
+    called = facts.get("called") or {}
+    told = {key: facts.get(key) for key in ("potted", "scratch", "first_contact", "rails_after_contact")}
+    return {"ball": called.get("ball"), "pocket": called.get("pocket"), **told}
 
 
 def _view_of_marks(wanted: Wanted) -> float:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from aretane.web.games.schemas import ShotDocument
 from aretane.web.schemas import Answer, Id, Place
 
 Time = Annotated[float, Field(ge=0, le=1e6)]
@@ -39,8 +40,19 @@ class StillQuery(Answer):
     at: Time
 
 
+class ProposalAnswer(Answer):
+    """What is believed to have happened: an entry of the match format whose unconfirmed fields are `inferred`; the
+    fields that are `open`; `sure`: nothing is, and every ball was well seen; `why`: the ruling."""
+
+    document: ShotDocument
+    open: list[str]
+    sure: bool
+    why: str
+
+
 class FoundShotAnswer(Answer):
-    """One shot found in the recording. `doubtful` says that somebody should look."""
+    """One shot found in the recording. `doubtful` says that somebody should look. `logged`: the entry that it is in
+    the log, and the fields of that in which it `differs`, which somebody confirmed; else what is proposed."""
 
     id: str
     rack: int
@@ -54,6 +66,9 @@ class FoundShotAnswer(Answer):
     doubtful: bool
     before: list[SeenBallAnswer]
     after: list[SeenBallAnswer]
+    logged: str | None
+    differs: list[str]
+    proposal: ProposalAnswer | None
 
 
 class ReadingAnswer(Answer):
@@ -81,7 +96,7 @@ class ReadRecordingRequest(Answer):
 class CorrectionRequest(Answer):
     """One correction by the coach; which fields count depends on `do`."""
 
-    do: Literal["delete", "merge", "split", "add", "kind", "place", "remove", "name"]
+    do: Literal["delete", "merge", "split", "add", "kind", "place", "remove", "name", "ball"]
     shot: Annotated[str, Field(max_length=60)] | None = None
     at: Time | None = None
     kind: Literal["shot", "re-rack", "replay"] | None = None
