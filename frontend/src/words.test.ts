@@ -1,10 +1,8 @@
 // @vitest-environment jsdom
 import { expect, it } from "vitest";
 
-import { DISCIPLINES } from "./games/discipline";
-import { keysFor } from "./screens/bench/keys";
 import { lengthIn } from "./settings";
-import { POCKETS, RESULTS, rateWords, time } from "./words";
+import { rateWords, time } from "./words";
 
 it("a rate is never written without its interval and its sample", () => {
   expect(rateWords({ p: 0.8, low: 0.548, high: 0.93, n: 15 })).toBe("80 % (55 to 93), n 15");
@@ -22,10 +20,4 @@ it("lengths are written in the unit that was chosen", () => {
   expect(lengthIn(0.254, "in", table)).toBe("10.0 in");
   expect(lengthIn(0.05715, "balls", table)).toBe("1.0 balls");
   expect(lengthIn(0.3175, "diamonds", table)).toBe("1.00 dia.");
-});
-
-it.each(DISCIPLINES)("no key does two things in $name", (discipline) => {
-  const keys = keysFor(discipline).map((key) => key.key);
-  expect(new Set(keys).size).toBe(keys.length);
-  for (const one of [...POCKETS, ...RESULTS]) expect(keys).toContain(one.key);
 });

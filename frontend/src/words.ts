@@ -18,6 +18,9 @@ export const POCKETS: { name: Pocket; key: string }[] = [
 export const pocketWords = (pocket: string | null | undefined, discipline = "") =>
   pocket ? disciplineOf(discipline).pockets[pocket as Pocket] : "";
 
+/** "5", "cue ball", "red": a ball as it is said in a sentence. */
+export const ballWords = (ball: string) => (ball === "cue" ? "cue ball" : ball.replace(/-\d+$/, ""));
+
 const KEYED: { id: ResultId; key: string; sign: string }[] = [
   { id: "made", key: "m", sign: "●" },
   { id: "missed-thick", key: "t", sign: "◐" },

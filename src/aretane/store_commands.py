@@ -6,12 +6,12 @@ import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from aretane import terminal
-from aretane.core.errors import ImpossibleMatch, ImpossibleShot, InputError
+from aretane.core.errors import ImpossibleMatch, ImpossibleShot, InputError, Known
 
 if TYPE_CHECKING:
     from aretane.desk.house import House
@@ -21,11 +21,11 @@ if TYPE_CHECKING:
 @click.command("import")
 @click.argument("files", nargs=-1, required=True)
 @click.option("--keep", is_flag=True, help="Let impossible entries stand as the coach's word.")
+@click.option("--same", type=click.Choice(["ask", "replace", "copy"]), default="ask", help="A match that is here.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
+def import_files(files: tuple[str, ...], keep: bool, same: str, as_json: bool) -> None:
     """Import matches from FILES into the store. A file that is refused changes nothing."""
 
-    from aretane.desk.games import take_in_all
     from aretane.formats.match import read_match
 
     matches = []
@@ -40,8 +40,17 @@ def import_files(files: tuple[str, ...], keep: bool, as_json: bool) -> None:
         except InputError as problem:
             raise InputError(f"{file}: {problem.field}", problem.message) from None
     with _house(new=True) as (house, scope):
-        ids = take_in_all(house, scope, matches)
+        ids = _taken_in(house, scope, matches, same)
     click.echo(json.dumps({"imported": ids}) if terminal.as_json(as_json) else "\n".join(ids))
+
+
+def _taken_in(house: House, scope: Scope, matches: list[dict[str, Any]], same: str) -> list[str]:
+    from aretane.desk.games import take_in_all
+
+    try:
+        return take_in_all(house, scope, matches, same)
+    except Known as problem:
+        raise InputError("id", f"{problem.message} (--same replace, --same copy)") from None
 
 
 def _places(places: list[ImpossibleShot]) -> str:

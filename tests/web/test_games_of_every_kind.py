@@ -59,6 +59,7 @@ def test_undo_returns_exactly_and_a_file_keeps_every_state(client, discipline):
     assert edited["racks"] != copy["racks"]
     reversing = {"id": str(uuid.uuid4()), "client": str(uuid.UUID(int=1)), "seen": edited["last_change"]}
     undone = client.post(f"/games/{copy['id']}/undo", reversing).json
+    assert undone.pop("reversed") == "test"
     assert {**undone, "last_change": 0} == {**copy, "last_change": 0}
     client.send("DELETE", f"/games/{copy['id']}")
 

@@ -425,11 +425,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in a match. With `keep` its impossible entries stand as the coach's word. */
+        /** Take in a match; one that is there already is 409, unless it says what to do. */
         post: {
             parameters: {
                 query?: {
                     keep?: boolean;
+                    same?: "ask" | "replace" | "copy";
                 };
                 header?: never;
                 path?: never;
@@ -1132,7 +1133,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["GameAnswer"];
+                        "application/json": components["schemas"]["ReversedGame"];
                     };
                 };
                 /** @description Not found */
@@ -3507,9 +3508,13 @@ export interface components {
                     /** @enum {unknown} */
                     part?: "thick" | "middle" | "thin" | null;
                 } | null;
-                felt?: {
+                felt?: ({
+                    pot?: number | null;
+                    run_out?: number | null;
+                    verdict?: string | null;
+                } & {
                     [key: string]: unknown;
-                } | null;
+                }) | null;
                 first_contact?: string | null;
                 flags?: string[];
                 fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls")[];
@@ -3771,6 +3776,8 @@ export interface components {
             error: components["schemas"]["GameAnswer.PositionError"] | null;
             /** Id */
             id: string;
+            /** Leaves */
+            leaves: string | null;
             /** Object Errors */
             object_errors: {
                 [key: string]: components["schemas"]["GameAnswer.PositionError"];
@@ -4291,7 +4298,10 @@ export interface components {
             /** Id */
             id: string;
         };
-        /** OperationRequest */
+        /**
+         * OperationRequest
+         * @description `over`: where somebody else wrote the same fields since, these stand.
+         */
         OperationRequest: {
             /** Changes */
             changes: components["schemas"]["OperationRequest.Change"][];
@@ -4301,6 +4311,11 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /**
+             * Over
+             * @default false
+             */
+            over?: boolean;
             /** Seen */
             seen: number;
         };
@@ -4759,9 +4774,13 @@ export interface components {
                     /** @enum {unknown} */
                     part?: "thick" | "middle" | "thin" | null;
                 } | null;
-                felt?: {
+                felt?: ({
+                    pot?: number | null;
+                    run_out?: number | null;
+                    verdict?: string | null;
+                } & {
                     [key: string]: unknown;
-                } | null;
+                }) | null;
                 first_contact?: string | null;
                 flags?: string[];
                 fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls")[];
@@ -5179,6 +5198,961 @@ export interface components {
             id: string;
             /** Seen */
             seen: number;
+        };
+        /**
+         * ReversedGame
+         * @description The match after a change was taken back or done again, and what that was.
+         */
+        ReversedGame: {
+            /** Balls */
+            balls: string[];
+            fresh: components["schemas"]["ReversedGame.LayoutAnswer"] | null;
+            /** Header */
+            header: {
+                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
+                conditions?: string;
+                date?: string;
+                /** @enum {unknown} */
+                discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
+                /** @constant */
+                format?: "aretane-match";
+                /** @description Which match this is, wherever it is kept: the same one is not taken in twice unasked. */
+                id?: string;
+                place?: string;
+                players?: {
+                    A?: {
+                        name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
+                    };
+                    B?: {
+                        name?: string;
+                        /** @description The second player of a side in a session of partners, who plays in alternation. */
+                        partner?: string;
+                    };
+                };
+                race_to?: number | null;
+                recordings?: {
+                    name?: string;
+                    sha256: string;
+                    views?: {
+                        camera?: {
+                            /** @description Pixels of marked points by name, in the full decoded upright frame. */
+                            marks?: {
+                                [key: string]: [
+                                    number,
+                                    number
+                                ];
+                            };
+                            picture?: [
+                                number,
+                                number,
+                                number,
+                                number
+                            ] | null;
+                        } | null;
+                        from?: number;
+                        to?: number | null;
+                    }[];
+                }[];
+                rules?: {
+                    [key: string]: unknown;
+                };
+                /** @enum {unknown} */
+                session?: "match" | "solo" | "both-sides" | "partners" | "lesson";
+                start?: {
+                    /** @enum {unknown} */
+                    breaker?: "A" | "B";
+                    fouls?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    /** @description A layout whose table and discipline are those of the match. */
+                    layout?: {
+                        balls?: {
+                            [key: string]: [
+                                number,
+                                number
+                            ];
+                        };
+                        /** @description Standard deviation of a ball's place in metres. */
+                        sigma?: {
+                            [key: string]: number;
+                        };
+                        state?: {
+                            /** @enum {unknown} */
+                            ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                            fouls?: {
+                                A?: number;
+                                B?: number;
+                            };
+                            free_ball?: string | null;
+                            /** @enum {unknown} */
+                            group?: null | "solids" | "stripes" | "reds" | "yellows";
+                            on?: string | null;
+                            /** @enum {unknown} */
+                            player?: "A" | "B";
+                            points?: {
+                                A?: number;
+                                B?: number;
+                            };
+                            push_out_allowed?: boolean;
+                            racks?: {
+                                A?: number;
+                                B?: number;
+                            };
+                            /** @description The object balls on the table, where their places are not known. */
+                            standing?: string[];
+                            touching?: [
+                                string,
+                                string
+                            ][];
+                        };
+                    } | null;
+                    /** @enum {unknown} */
+                    player?: "A" | "B";
+                    rack?: number;
+                    /** @description What the visit under way has scored before the recording begins. */
+                    run?: number;
+                    score?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    sets?: {
+                        A?: number;
+                        B?: number;
+                    };
+                } | null;
+                /** @description A preset, or an object that gives every dimension in metres. */
+                table?: ("pool-9ft" | "pool-8ft" | "pool-7ft" | "snooker-12ft" | "blackball-7ft") | {
+                    ball_diameter: number;
+                    corner_mouth: number;
+                    corner_shelf: number;
+                    cue_ball_diameter: number;
+                    foot_spot: number;
+                    head_line: number;
+                    length: number;
+                    name?: string;
+                    nose_height: number;
+                    side_mouth: number;
+                    side_shelf: number;
+                    width: number;
+                };
+                title?: string;
+                /** @constant */
+                version?: 1;
+            };
+            /** Id */
+            id: string;
+            /** Last Change */
+            last_change: number;
+            /**
+             * Next Breaker
+             * @enum {string}
+             */
+            next_breaker: "A" | "B";
+            /** Next Person */
+            next_person: {
+                [key: string]: string | null;
+            };
+            opening: components["schemas"]["ReversedGame.NextUp"] | null;
+            /** Racks */
+            racks: components["schemas"]["ReversedGame.RackAnswer"][];
+            /** Reversed */
+            reversed: string;
+            /** Rules */
+            rules: {
+                [key: string]: string | number | boolean | null;
+            };
+            /** Score */
+            score: {
+                [key: string]: number;
+            };
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
+            table: components["schemas"]["ReversedGame.TableAnswer"];
+            /** Trouble */
+            trouble: components["schemas"]["ReversedGame.PlaceOfTrouble"][];
+            /** Visit Figures */
+            visit_figures: {
+                [key: string]: components["schemas"]["ReversedGame.VisitFigures"];
+            };
+            /** Visits */
+            visits: components["schemas"]["ReversedGame.Visit"][];
+            /** Winner */
+            winner: string | null;
+        };
+        /**
+         * Board
+         * @description `on` in words, `run` as it stands and what it is called, `left` balls or points on the table and in words,
+         *     `needs` each player's balls or points to go (None where that says nothing), `snookers` required in snooker.
+         *     `says` of each player, in the game's own terms, what he still needs and what he stands on; "" for nothing.
+         *     `points`, `fouls` and `group` as they stand.
+         */
+        "ReversedGame.Board": {
+            /** Fouls */
+            fouls: {
+                [key: string]: number;
+            };
+            /** Group */
+            group: {
+                [key: string]: string | null;
+            };
+            /** Left */
+            left: number;
+            /** Left Words */
+            left_words: string;
+            /** Needs */
+            needs: {
+                [key: string]: number | null;
+            };
+            /** On */
+            on: string;
+            /** Points */
+            points: {
+                [key: string]: number;
+            };
+            /** Run */
+            run: number;
+            /** Run Word */
+            run_word: string;
+            /** Says */
+            says: {
+                [key: string]: string;
+            };
+            /** Snookers */
+            snookers: {
+                [key: string]: number;
+            };
+            /** Unit */
+            unit: string;
+        };
+        /** LayoutAnswer */
+        "ReversedGame.LayoutAnswer": {
+            /** Ball In Hand */
+            ball_in_hand: string | null;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /**
+             * Player
+             * @enum {string}
+             */
+            player: "A" | "B";
+        };
+        /**
+         * NextUp
+         * @description What the next entry of a rack starts from; `state` as the layout format has it, null before a break.
+         */
+        "ReversedGame.NextUp": {
+            /** Balls */
+            balls: string[];
+            before: components["schemas"]["ReversedGame.LayoutAnswer"] | null;
+            board: components["schemas"]["ReversedGame.Board"];
+            /** Choices */
+            choices: string[];
+            /** Free Shot */
+            free_shot: boolean;
+            /** In Hand */
+            in_hand: string | null;
+            /** Legal Balls */
+            legal_balls: string[];
+            /** Phase */
+            phase: string;
+            /**
+             * Player
+             * @enum {string}
+             */
+            player: "A" | "B";
+            /** State */
+            state: {
+                [key: string]: unknown;
+            } | null;
+            /** Visits */
+            visits: number;
+        };
+        /** PlaceOfTrouble */
+        "ReversedGame.PlaceOfTrouble": {
+            /** Message */
+            message: string;
+            /** Rack */
+            rack: number;
+            /** Shot */
+            shot: number;
+        };
+        /** PocketAnswer */
+        "ReversedGame.PocketAnswer": {
+            /** Axis */
+            axis: [
+                number,
+                number
+            ];
+            /** Drop */
+            drop: [
+                number,
+                number
+            ];
+            /** Mouth */
+            mouth: [
+                number,
+                number
+            ];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
+            /** Tips */
+            tips: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Width */
+            width: number;
+        };
+        /**
+         * PositionError
+         * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
+         *
+         *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
+         *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
+         *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
+         *     line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
+         */
+        "ReversedGame.PositionError": {
+            /** Across */
+            across: number;
+            /** Along */
+            along: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Distance */
+            distance: number;
+            /** Grade */
+            grade: string | null;
+            /** Length */
+            length: string | null;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Side */
+            side: string | null;
+            /** Vector */
+            vector: [
+                number,
+                number
+            ];
+        };
+        /** RackAnswer */
+        "ReversedGame.RackAnswer": {
+            /** Breaker */
+            breaker: string;
+            /** Document */
+            document: {
+                /** @enum {unknown} */
+                breaker?: "A" | "B";
+                /** @description The rack ended here without a winner: a solo run that was over, a rack that was agreed to be played again. */
+                closed?: boolean;
+                /**
+                 * @description The player who gave the rack up after the last entry.
+                 * @enum {unknown}
+                 */
+                conceded_by?: "A" | "B" | null;
+                /** @description The lag before this rack: how far from the head nose each player's ball stopped (m), and whether it lay against that rail. */
+                lag?: {
+                    A?: number | null;
+                    B?: number | null;
+                    rail?: {
+                        A?: boolean | null;
+                        B?: boolean | null;
+                    };
+                } | null;
+                note?: string;
+                plan?: {
+                    [key: string]: unknown;
+                } | null;
+            };
+            /** Id */
+            id: string;
+            next_up: components["schemas"]["ReversedGame.NextUp"] | null;
+            /** Over */
+            over: boolean;
+            /** Score */
+            score: {
+                [key: string]: number;
+            };
+            /** Seat */
+            seat: number;
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
+            /** Shots */
+            shots: components["schemas"]["ReversedGame.ShotAnswer"][];
+            /** Winner */
+            winner: string | null;
+        };
+        /** RulingAnswer */
+        "ReversedGame.RulingAnswer": {
+            /** Choices */
+            choices: string[];
+            /** Counted */
+            counted: number;
+            /** Foul */
+            foul: string | null;
+            /** Fouls */
+            fouls: string[];
+            /** Hole */
+            hole: boolean;
+            /** In Hand */
+            in_hand: string | null;
+            /** Legal Balls */
+            legal_balls: string[];
+            /** Next */
+            next: string | null;
+            /** Placed */
+            placed: {
+                [key: string]: string;
+            };
+            /** Points */
+            points: {
+                [key: string]: number;
+            };
+            /** Racked */
+            racked: string[];
+            /** Run */
+            run: number;
+            /** Seen Fouls */
+            seen_fouls: string[];
+            /** Spotted */
+            spotted: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * Shape
+         * @description `line` is the name of its look. A `closed` one is an area. `label`: a word at its middle; the letters of
+         *     an `end` stand at its first point and run towards its second. `part` of several shades of one look.
+         */
+        "ReversedGame.Shape": {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            /**
+             * Part
+             * @default 0
+             */
+            part?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /** ShotAnswer */
+        "ReversedGame.ShotAnswer": {
+            after: components["schemas"]["ReversedGame.LayoutAnswer"] | null;
+            before: components["schemas"]["ReversedGame.LayoutAnswer"] | null;
+            board: components["schemas"]["ReversedGame.Board"] | null;
+            /** Document */
+            document: {
+                also?: ("break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | "plant" | "rail-first" | "swerve" | "cut" | "safety")[];
+                began_at?: unknown;
+                /** @description The record of a break, a break-off, or a straight-pool break shot, as far as it is not in the layouts. */
+                break_record?: {
+                    /** @description Straight pool: the break ball. */
+                    ball?: string | null;
+                    /** @description Whether the cue ball was struck from inside the break box, where one is marked. */
+                    box?: boolean | null;
+                    /**
+                     * @description Where the cue ball lay, seen from the head, where there is no layout.
+                     * @enum {unknown}
+                     */
+                    from?: "left rail" | "left" | "centre" | "right" | "right rail" | null;
+                    /**
+                     * @description How full the first ball was struck.
+                     * @enum {unknown}
+                     */
+                    fullness?: "full" | "three-quarter" | "half" | "thin" | null;
+                    /**
+                     * @description What a safe break leaves.
+                     * @enum {unknown}
+                     */
+                    leaves?: "nothing" | "a long pot" | "a pot" | "an easy pot" | null;
+                    made?: ("wing ball" | "head ball in the side" | "money ball" | "other")[];
+                    /**
+                     * @description Whether there was a shot afterwards.
+                     * @enum {unknown}
+                     */
+                    next_shot?: "yes" | "no" | null;
+                    /**
+                     * @description Whether the next ball could be seen.
+                     * @enum {unknown}
+                     */
+                    next_visible?: "yes" | "partly" | "no" | null;
+                    /**
+                     * @description How the pack opened.
+                     * @enum {unknown}
+                     */
+                    opened?: "wide" | "well" | "partly" | "hardly" | null;
+                    /** @description What was meant for the cue ball. */
+                    plan?: string | null;
+                    /** @enum {unknown} */
+                    power?: "soft" | "medium" | "firm" | "full" | null;
+                    /** @description The racked balls, apex first, row by row from the left. */
+                    rack_order?: string[];
+                    /**
+                     * @description Where the cue ball came to rest.
+                     * @enum {unknown}
+                     */
+                    rests?: "centre" | "head" | "foot" | "left rail" | "right rail" | "baulk cushion" | "in baulk" | "in the open" | null;
+                    /**
+                     * @description Straight pool: where the break ball stood beside the pack, seen from the head.
+                     * @enum {unknown}
+                     */
+                    side?: "left" | "right" | "behind" | "below" | "above" | null;
+                    /**
+                     * @description Which ball of the rack stands on the foot spot.
+                     * @enum {unknown}
+                     */
+                    spot?: "head ball" | "money ball" | null;
+                    /** @description The balls that the break was to make, with their pockets, and how far from its mouth each stopped or passed (m). */
+                    targets?: {
+                        ball: string;
+                        off?: number | null;
+                        /** @enum {unknown} */
+                        pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    }[];
+                    /**
+                     * @description Snooker: the kind of break-off.
+                     * @enum {unknown}
+                     */
+                    type?: "thin off the end red" | "thin off the second red" | "with check side" | "into the pack" | "off two cushions" | "other" | null;
+                } | null;
+                /**
+                 * @description Which of two partners played, where it is not the one whose turn it was.
+                 * @enum {unknown}
+                 */
+                by?: "name" | "partner" | null;
+                called?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                } | null;
+                called_at_table?: {
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    /** @enum {unknown} */
+                    in_hand?: null | "anywhere" | "behind-line" | "in-d";
+                    /** @enum {unknown} */
+                    next?: "A" | "B" | null;
+                    note?: string;
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                causes?: string[];
+                /** @description Later contacts of the cue ball, and whether they were planned. */
+                contacts?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    how?: "stopped" | "nudged" | "kissed" | null;
+                    planned?: boolean | null;
+                }[];
+                declared?: (null | "safety" | "push-out" | "accept" | "pass-back" | "re-rack" | "re-break" | "play-again") | string;
+                drawings?: {
+                    ink?: string | null;
+                    kind: string;
+                    points: [
+                        number,
+                        number
+                    ][];
+                    text?: string | null;
+                }[];
+                /** @description Where in the mouth a ball that was meant to fall came: the part, and whether it went cleanly. */
+                entered?: {
+                    /** @enum {unknown} */
+                    how?: "clean" | "rattled" | null;
+                    /** @enum {unknown} */
+                    meant?: "thick" | "middle" | "thin" | null;
+                    /** @enum {unknown} */
+                    part?: "thick" | "middle" | "thin" | null;
+                } | null;
+                felt?: ({
+                    pot?: number | null;
+                    run_out?: number | null;
+                    verdict?: string | null;
+                } & {
+                    [key: string]: unknown;
+                }) | null;
+                first_contact?: string | null;
+                flags?: string[];
+                fouls_seen?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls")[];
+                /** @description A stretch of unknown length that was not seen. Nothing is ruled across it; `state` and `layout_after` say how the game stands after it. */
+                hole?: boolean;
+                /** @description The paths of what the program filled in and nobody confirmed. */
+                inferred?: string[];
+                /** @enum {unknown} */
+                intent?: "attack" | "safety" | "two-way" | "containing" | "push-out" | "escape" | "deny" | "tie-up" | "position" | "experiment" | null;
+                /**
+                 * @description Whose word the intent is.
+                 * @enum {unknown}
+                 */
+                intent_source?: "stated" | "inferred" | "unknown";
+                /** @enum {unknown} */
+                kind?: "break" | "pot" | "bank" | "kick" | "combination" | "cannon" | "glance" | "jump" | "nudge" | "break-out" | "thin" | "other" | null;
+                /** @description A layout whose table and discipline are those of the match. */
+                layout_after?: {
+                    balls?: {
+                        [key: string]: [
+                            number,
+                            number
+                        ];
+                    };
+                    /** @description Standard deviation of a ball's place in metres. */
+                    sigma?: {
+                        [key: string]: number;
+                    };
+                    state?: {
+                        /** @enum {unknown} */
+                        ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                        fouls?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        free_ball?: string | null;
+                        /** @enum {unknown} */
+                        group?: null | "solids" | "stripes" | "reds" | "yellows";
+                        on?: string | null;
+                        /** @enum {unknown} */
+                        player?: "A" | "B";
+                        points?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        push_out_allowed?: boolean;
+                        racks?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        touching?: [
+                            string,
+                            string
+                        ][];
+                    };
+                } | null;
+                /** @description A layout whose table and discipline are those of the match. */
+                layout_before?: {
+                    balls?: {
+                        [key: string]: [
+                            number,
+                            number
+                        ];
+                    };
+                    /** @description Standard deviation of a ball's place in metres. */
+                    sigma?: {
+                        [key: string]: number;
+                    };
+                    state?: {
+                        /** @enum {unknown} */
+                        ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                        fouls?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        free_ball?: string | null;
+                        /** @enum {unknown} */
+                        group?: null | "solids" | "stripes" | "reds" | "yellows";
+                        on?: string | null;
+                        /** @enum {unknown} */
+                        player?: "A" | "B";
+                        points?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        push_out_allowed?: boolean;
+                        racks?: {
+                            A?: number;
+                            B?: number;
+                        };
+                        touching?: [
+                            string,
+                            string
+                        ][];
+                    };
+                } | null;
+                /**
+                 * @description How much fortune was in what fell: planned, with some fortune, or luck alone.
+                 * @enum {unknown}
+                 */
+                luck?: "planned" | "some" | "pure" | null;
+                note?: string;
+                object_balls_to_rail?: number | null;
+                off_table?: string[];
+                overrule?: {
+                    foul?: ("scratch" | "off-table" | "no-contact" | "wrong-ball-first" | "no-rail" | "wrong-ball-potted" | "double-hit" | "push" | "moved-ball" | "touching-ball" | "no-foot" | "illegal-break" | "breaking-foul" | "three-fouls") | null;
+                    /** @enum {unknown} */
+                    in_hand?: null | "anywhere" | "behind-line" | "in-d";
+                    /** @enum {unknown} */
+                    next?: "A" | "B" | null;
+                    note?: string;
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                past_line?: number | null;
+                /** @enum {unknown} */
+                player?: "A" | "B";
+                potted?: {
+                    ball: string;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                }[];
+                /** @description Open questions about this shot, with their answers. */
+                questions?: {
+                    answer?: string | null;
+                    asked: string;
+                }[];
+                rails_after_contact?: number | null;
+                recording?: number | null;
+                /** @description Of a snooker shot that is played again: whether the balls were put back first. Absent: they were after a miss. */
+                replaced?: boolean | null;
+                /**
+                 * @description The pot in a word, where it was seen.
+                 * @enum {unknown}
+                 */
+                result?: "made" | "missed" | "missed-thick" | "missed-thin" | "missed-jaw" | "fluke" | "played" | null;
+                route?: [
+                    number,
+                    number
+                ][];
+                /** @description The routine before the stroke, as far as it was watched: true, false, or absent. */
+                routine?: {
+                    [key: string]: boolean;
+                };
+                scratch?: boolean;
+                seen?: boolean;
+                /** @description What is stated of the game after a hole, or where a recording begins. What is not stated stays as it was. */
+                state?: {
+                    /** @enum {unknown} */
+                    ball_in_hand?: false | null | "anywhere" | "behind-line" | "in-d";
+                    fouls?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    free_ball?: string | null;
+                    /** @enum {unknown} */
+                    group?: null | "solids" | "stripes" | "reds" | "yellows";
+                    on?: string | null;
+                    /** @enum {unknown} */
+                    player?: "A" | "B";
+                    points?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    push_out_allowed?: boolean;
+                    racks?: {
+                        A?: number;
+                        B?: number;
+                    };
+                    run?: number;
+                    /** @description The object balls on the table, where their places are not known. */
+                    standing?: string[];
+                    touching?: [
+                        string,
+                        string
+                    ][];
+                    /** @enum {unknown} */
+                    winner?: "A" | "B" | null;
+                } | null;
+                stroke?: {
+                    /** @description Direction of the cue in plan. The ball leaves with squirt. */
+                    aim?: number | null;
+                    /** @description The object ball that is to be potted; the aim is then searched. */
+                    at?: string | null;
+                    elevation?: number | null;
+                    /** @description Tip place, > 0 above centre. */
+                    height?: number | null;
+                    /**
+                     * @description The part of the pocket that is aimed at: its middle, or the fuller or thinner quarter.
+                     * @enum {unknown}
+                     */
+                    part?: "centre" | "thick" | "thin" | null;
+                    /** @description Where the cue ball is put first. */
+                    place?: [
+                        number,
+                        number
+                    ] | null;
+                    /** @enum {unknown} */
+                    pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                    /** @description Tip place, > 0 right as the player sees it. */
+                    side?: number | null;
+                    /** @description Horizontal speed of the cue ball just after impact. */
+                    speed?: number | null;
+                    /** @description The stroke as seen, in words: soft, medium, firm; stun, follow, draw; left, right. */
+                    words?: string[];
+                } | null;
+                targets?: {
+                    [key: string]: {
+                        /** @description The ball and pocket that the position is for. */
+                        next?: {
+                            ball?: string;
+                            /** @enum {unknown} */
+                            pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                        } | null;
+                        /** @enum {unknown} */
+                        source?: "stated" | "inferred" | "unknown";
+                        zones?: {
+                            centre?: [
+                                number,
+                                number
+                            ];
+                            /** @enum {unknown} */
+                            grade?: "ideal" | "acceptable" | "recoverable" | "forbidden";
+                            /** @description The ball that this zone is for, or a safety. */
+                            next?: string | null;
+                            outline?: [
+                                number,
+                                number
+                            ][];
+                            radius?: number;
+                            /**
+                             * @description Which end of the zone is better, along the line of the next ball.
+                             * @enum {unknown}
+                             */
+                            rather?: "long" | "short" | null;
+                        }[];
+                    };
+                };
+                time?: {
+                    contact?: number | null;
+                    start?: number | null;
+                    still?: number | null;
+                } | null;
+                /** @description Options that were talked about: for, against, which was taken. */
+                weighed?: {
+                    against?: string | null;
+                    ball?: string | null;
+                    by?: string | null;
+                    for?: string | null;
+                    pocket?: string | null;
+                    route?: string | null;
+                    taken?: boolean | null;
+                }[];
+            };
+            error: components["schemas"]["ReversedGame.PositionError"] | null;
+            /** Id */
+            id: string;
+            /** Leaves */
+            leaves: string | null;
+            /** Object Errors */
+            object_errors: {
+                [key: string]: components["schemas"]["ReversedGame.PositionError"];
+            };
+            /** Person */
+            person: string | null;
+            /** Result */
+            result: string | null;
+            ruling: components["schemas"]["ReversedGame.RulingAnswer"] | null;
+            /** Seat */
+            seat: number;
+            /** State */
+            state: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** TableAnswer */
+        "ReversedGame.TableAnswer": {
+            /** Cue Radius */
+            cue_radius: number;
+            /** D Radius */
+            d_radius: number | null;
+            /** Foot Spot */
+            foot_spot: number;
+            /** Head Line */
+            head_line: number;
+            /** Length */
+            length: number;
+            /** Marks */
+            marks: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Name */
+            name: string;
+            /** Nose Height */
+            nose_height: number;
+            /** Plan */
+            plan: components["schemas"]["ReversedGame.Shape"][];
+            /** Pockets */
+            pockets: components["schemas"]["ReversedGame.PocketAnswer"][];
+            /** Radius */
+            radius: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * Visit
+         * @description `points` are balls in pool. `first` and `last` are entries of rack `rack`; `strokes` leaves choices out.
+         */
+        "ReversedGame.Visit": {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Player */
+            player: string;
+            /** Points */
+            points: number;
+            /** Rack */
+            rack: number;
+            /** Strokes */
+            strokes: number;
+        };
+        /**
+         * VisitFigures
+         * @description A player's visits: how many, what they scored in all, the best of them, and the mean.
+         */
+        "ReversedGame.VisitFigures": {
+            /** Best */
+            best: number;
+            /** Mean */
+            mean: number | null;
+            /** Points */
+            points: number;
+            /** Visits */
+            visits: number;
         };
         /** SessionAnswer */
         SessionAnswer: {

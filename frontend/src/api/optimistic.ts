@@ -82,6 +82,7 @@ function withShot(rack: Rack, change: Change): Rack {
     state: known?.state ?? null,
     before: layout(document.layout_before?.balls) ?? known?.before ?? null,
     after: after ?? known?.after ?? null,
+    leaves: known?.leaves ?? null,
     result: document.result ?? known?.result ?? (document.potted?.length ? "made" : null),
     error: known?.error ?? null,
     object_errors: known?.object_errors ?? {},

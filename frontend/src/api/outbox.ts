@@ -90,7 +90,7 @@ export function post(game: string, seen: number, label: string, changes: Change[
     const others = mended.operation.changes.filter((old) => !changes.some((one) => sameFact(one, old)));
     replace(mended, { game, operation: { ...operation, changes: [...others, ...changes] } });
   } else {
-    const operation: Operation = { id: crypto.randomUUID(), client, seen, label, changes };
+    const operation: Operation = { id: crypto.randomUUID(), client, seen, label, changes, over: false };
     keep([...waiting, { game, operation }]);
   }
   void flush();
@@ -101,12 +101,25 @@ const sameFact = (one: Change, other: Change) => one.kind === other.kind && one.
 const touches = (operation: Operation, changes: Change[]) =>
   operation.changes.some((old) => changes.some((one) => sameFact(one, old)));
 
-/** Give up the change that clashed, or send it over the other's on purpose. */
-export function settle(mine: boolean, seen: number): void {
+/** When everything of this match has been written. */
+export function written(game: string): Promise<void> {
+  const there = () => useOutbox.getState().waiting.every((one) => one.game !== game);
+  if (there()) return Promise.resolve();
+  return new Promise((done) => {
+    const stop = useOutbox.subscribe(() => {
+      if (!there()) return;
+      stop();
+      done();
+    });
+  });
+}
+
+/** Give up the change that clashed, or send it again to stand where both touched the same fields. */
+export function settle(mine: boolean): void {
   const { clash, waiting } = useOutbox.getState();
   if (!clash) return;
   const rest = waiting.filter((one) => one.operation.id !== clash.operation.id);
-  const again = { ...clash.operation, id: crypto.randomUUID(), seen };
+  const again = { ...clash.operation, id: crypto.randomUUID(), over: true };
   keep(mine ? [{ game: clash.game, operation: again }, ...rest] : rest);
   useOutbox.setState({ clash: null });
   void flush();

@@ -3,7 +3,7 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useEffect } from "react";
 
 import { answered, api, raw } from "./client";
-import { client, openOutbox, post, useOutbox } from "./outbox";
+import { client, openOutbox, post, useOutbox, written } from "./outbox";
 import { withChanges } from "./optimistic";
 import type {
   DisciplineList,
@@ -19,6 +19,7 @@ import type {
   Pocket,
   Reading,
   Recording,
+  ReversedGame,
   RecordingList,
   Session,
   Simulated,
@@ -78,6 +79,7 @@ export function useGame(id: string) {
   useEffect(() => {
     void openOutbox((game) => {
       queries.setQueryData(["game", game.id], game);
+      void queries.invalidateQueries({ queryKey: ["recording-reading", game.id] });
       void queries.invalidateQueries({ queryKey: ["figures"] });
       void queries.invalidateQueries({ queryKey: ["games"] });
     });
@@ -101,7 +103,7 @@ export function useChange(game: Game | undefined) {
 
 /** One's newest change of a match taken back (its deletion too), or done again. */
 export const reversed = (id: string, direction: "undo" | "redo", seen: number) =>
-  answered<Game>(
+  answered<ReversedGame>(
     api.POST("/api/games/{game_id}/{direction}", {
       params: { path: { game_id: id, direction } },
       body: { id: crypto.randomUUID(), client, seen },
@@ -111,9 +113,13 @@ export const reversed = (id: string, direction: "undo" | "redo", seen: number) =
 export function useReverse(id: string, seen: number) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (direction: "undo" | "redo") => reversed(id, direction, seen),
+    mutationFn: async (direction: "undo" | "redo") => {
+      await written(id); // what is still on its way is taken back after it has arrived
+      return reversed(id, direction, seen);
+    },
     onSuccess: (game) => {
       queries.setQueryData(["game", id], game);
+      void queries.invalidateQueries({ queryKey: ["recording-reading", id] });
       void queries.invalidateQueries({ queryKey: ["figures"] });
     },
   });

@@ -29,6 +29,7 @@ export function useReadingWork(game: string) {
   const params = { path: { game_id: game } };
   const onSuccess = (reading: RecordingReading) => {
     queries.setQueryData(["recording-reading", game], reading);
+    void queries.invalidateQueries({ queryKey: ["game", game] }); // what nobody confirmed follows
   };
   const begin = useMutation({
     mutationFn: (span: Span) =>

@@ -4,6 +4,7 @@ import type { components } from "./api";
 type Schemas = components["schemas"];
 
 export type Game = Schemas["GameAnswer"];
+export type ReversedGame = Schemas["ReversedGame"];
 export type Rack = Schemas["GameAnswer.RackAnswer"];
 export type Shot = Schemas["GameAnswer.ShotAnswer"];
 export type ShotDocument = Shot["document"];

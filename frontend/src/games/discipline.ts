@@ -3,6 +3,11 @@ import { trade } from "../trade";
 
 export const DISCIPLINES = trade.disciplines;
 export type Discipline = (typeof DISCIPLINES)[number];
+/** The object balls of each game. */
+export const BALLS: Record<string, string[]> = Object.fromEntries(
+  DISCIPLINES.map((one) => [one.name, [...one.balls]]),
+);
+
 export type Name = Discipline["name"];
 
 export const disciplineOf = (name: string): Discipline =>

@@ -18,6 +18,8 @@ interface Props {
   chosen?: string | null;
   /** Balls whose names are not sure. */
   doubts?: string[];
+  /** What else can be dragged: zones by their crosses. */
+  handles?: { id: string; place: Place }[];
   label: string;
   onPoint?: (place: Place) => void;
   onDrag?: (ball: string, place: Place, done: boolean) => void;
@@ -32,6 +34,7 @@ export function TableDrawing({
   cloud,
   chosen,
   doubts = [],
+  handles = [],
   label,
   onPoint,
   onDrag,
@@ -109,6 +112,9 @@ export function TableDrawing({
           />
         );
       })}
+      {handles.map(({ id, place }) => (
+        <Handle key={id} id={id} at={to(place)} unit={unit} onPointerDown={down(id)} />
+      ))}
       {Object.entries(balls).map(([ball, place]) => {
         const [x, y] = to(place);
         return (
@@ -139,6 +145,32 @@ export function TableDrawing({
         );
       })}
     </svg>
+  );
+}
+
+/** A cross in the middle of a zone. */
+function Handle(props: {
+  id: string;
+  at: Place;
+  unit: number;
+  onPointerDown: (event: React.PointerEvent) => void;
+}) {
+  const { at, unit } = props;
+  const arm = 6 * unit;
+  return (
+    <g
+      transform={`translate(${String(at[0])} ${String(at[1])})`}
+      data-handle={props.id}
+      style={{ cursor: "move" }}
+      onPointerDown={props.onPointerDown}
+    >
+      <circle r={12 * unit} fill="transparent" />
+      <path
+        d={`M${String(-arm)} 0H${String(arm)}M0 ${String(-arm)}V${String(arm)}`}
+        stroke="var(--color-primary)"
+        strokeWidth={1.4 * unit}
+      />
+    </g>
   );
 }
 

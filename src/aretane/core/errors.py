@@ -4,6 +4,7 @@
     ├── InputError             a value from outside that cannot be used; names its field
     │   ├── ImpossibleShot     a shot that cannot have happened as recorded
     │   ├── ImpossibleMatch    all of these in a match
+    │   ├── Known              a match that is there already
     │   └── Taken              an id of something new that is there already
     ├── NotFound               no such thing in this club
     ├── Conflict               somebody else changed the same thing
@@ -66,6 +67,14 @@ class Taken(InputError):
 
     def __init__(self) -> None:
         super().__init__("id", "is taken; make another")
+
+
+class Known(InputError):
+    """A match that is there already: the same one, by its own id. `games` are those that there are."""
+
+    def __init__(self, title: str, games: Sequence[str]) -> None:
+        super().__init__("id", f"“{title}” is here already: replace it, take this one in as a copy, or leave it")
+        self.games = list(games)
 
 
 class NotFound(Problem, LookupError):

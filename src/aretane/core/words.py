@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from aretane.core.ball import CUE
+from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.rules.game import FOULS
 from aretane.core.rules.traits import TRAITS, Traits, traits_of
 from aretane.core.table import POCKETS
@@ -35,10 +35,18 @@ TABLES = {
     "blackball-7ft": "7 ft with small pockets",
 }  # fmt: skip
 CAUSES = (
-    "speed", "spin", "line", "wrong part of the pocket", "off centre", "steered", "route never decided", "rushed",
-    "routine skipped", "got up from the shot", "stretched", "attention on position", "careless", "forced",
-    "table not re-read", "missed pattern", "wrong option", "pressure", "tired", "table",
+    "speed", "too much spin", "too little spin", "needless spin", "line", "wrong part of the pocket", "off centre",
+    "steered", "throw", "squirt", "route never decided", "rushed", "routine skipped", "got up from the shot",
+    "stretched", "attention on position", "attention on the pot", "careless", "overconfident", "forced",
+    "fixed on one ball", "easier ball not seen", "table not re-read", "missed pattern", "wrong option",
+    "under-hit break-out", "over-hit soft shot", "cold after a wait", "dwelling on the last shot", "pressure",
+    "tired", "distracted", "discomfort", "equipment not at hand", "rail", "roll", "pocket", "speed of the table",
 )  # fmt: skip
+ROUTINE = ("decided before getting down", "walked the table", "stayed down", "began again", "elbow still")
+ENTERED = ("thick", "middle", "thin")  # part of the pocket, as of a ball that was hit so
+HOW_IT_FELL = ("clean", "rattled")
+CONTACTS = {"stopped": "used as a stop", "nudged": "nudged", "kissed": "kissed"}
+LUCK = {"planned": "planned", "some": "planned, with some fortune", "pure": "pure luck"}
 PACES = ("soft", "medium", "firm")
 _PACE_ENDS = (1.2, 2.4)  # m/s of the cue ball: where medium and firm begin (common practice)
 TIPS = ("draw", "stun", "follow")
@@ -46,7 +54,7 @@ _OFF_CENTRE, _SIDE = 0.12, 0.1  # of the radius: less is said to be stun, and no
 STROKES = (PACES, TIPS, ("left", "no side", "right"))
 
 _FULLNESS = ("full", "three-quarter", "half", "thin")
-_LEAVES = ("nothing", "a long pot", "a pot", "an easy pot")
+LEAVES = ("nothing", "a long pot", "a pot", "an easy pot")
 _NEXT = ("Next", "next_visible", ("yes", "partly", "no"))
 _POOL_BREAK = (
     ("From", "from", ("left rail", "left", "centre", "right", "right rail")),
@@ -64,11 +72,11 @@ _SNOOKER_BREAK = (
         ),
     ),
     ("White", "rests", ("baulk cushion", "in baulk", "in the open")),
-    ("Leaves", "leaves", _LEAVES),
+    ("Leaves", "leaves", LEAVES),
 )  # fmt: skip
 _OPENING = (
     ("White", "rests", ("head", "centre", "foot", "left rail", "right rail")),
-    ("Leaves", "leaves", _LEAVES),
+    ("Leaves", "leaves", LEAVES),
 )
 BREAK_SHOT = (
     ("Pack", "side", ("left", "right", "above", "below", "behind")),
@@ -124,11 +132,12 @@ def trade() -> Mapping[str, Any]:
             {
                 **asdict(traits), "returns": sorted(traits.returns), "points": traits.points,
                 "goes_on": traits.goes_on, "first": traits.first, "pockets": _pockets(traits),
-                "breaks": break_lines(traits),
+                "breaks": break_lines(traits), "balls": OBJECT_BALLS[traits.name],
             }
             for traits in TRAITS.values()
         ],
         "kinds": KINDS, "intents": INTENTS, "sources": SOURCES, "results": RESULTS, "causes": CAUSES,
         "strokes": STROKES, "fouls": [foul for foul in FOULS if foul != "three-fouls"],
+        "routine": ROUTINE, "entered": ENTERED, "how_it_fell": HOW_IT_FELL, "contacts": CONTACTS, "luck": LUCK,
         "sessions": tuple(SESSIONS.items()), "tables": tuple(TABLES.items()), "break_shot": BREAK_SHOT,
     }  # fmt: skip

@@ -9,6 +9,7 @@ from typing import Any
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
 from aretane.core.review import visits as visiting
+from aretane.core.review.leave import leave_of
 from aretane.core.review.partners import who_played, who_plays_next
 from aretane.core.review.replay import Replay, ReplayedShot, first_places, replay
 from aretane.core.review.shot_figures import cue_error, object_errors, result_of
@@ -155,10 +156,21 @@ def _shot(shot: Fact, entry: ReplayedShot, following: ReplayedShot | None) -> di
         "ruling": ruling_as_data(entry.ruling) if entry.ruling else None,
         "before": _layout(entry.before),
         "after": _layout(entry.after),
+        "leaves": _left(entry) if stroke else None,
         "result": result_of(entry.data, entry.ruling.foul if entry.ruling else None) if stroke else None,
         "error": error,
         "object_errors": object_errors(entry),
     }
+
+
+def _left(entry: ReplayedShot) -> str | None:
+    """What the other player finds; None while the same plays on, or has the cue ball in hand."""
+    ruling = entry.ruling
+    if ruling is None or entry.after is None or ruling.after.in_hand:
+        return None
+    if ruling.next in (None, entry.data.get("player")):
+        return None
+    return leave_of(entry.after, rules_of(entry.after.discipline).legal_balls(ruling.after))
 
 
 def _layout(layout: Layout | None) -> dict[str, Any] | None:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from aretane.core.errors import InputError, NotFound, Taken
+from aretane.core.errors import InputError, Known, NotFound, Taken
 from aretane.core.review.replay import carry_forward
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.table import table_from
 from aretane.desk.house import House
 from aretane.desk.recent import Replayed
-from aretane.formats.match import check_shot, match_from, read_match
+from aretane.formats.match import check_people, check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store import changes as log
 from aretane.store import games
@@ -24,6 +24,7 @@ from aretane.store.scope import Scope
 
 Data = dict[str, Any]
 
+ASK, REPLACE, COPY = "ask", "replace", "copy"  # what is done with a match that is there already
 PAGE = 50  # matches that are told at once
 
 
@@ -36,7 +37,8 @@ def listed(house: House, scope: Scope, begin: int = 0, search: str = "", *, dele
 
 def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
     """A new match; one that was begun with this id already stays as it is."""
-    match = match_from({**document, "racks": []})
+    match = match_from({"id": game_id, **document, "racks": []})
+    check_people(match)
     rules_of(match["discipline"])
 
     def write(db: Db) -> Replayed:
@@ -54,21 +56,30 @@ def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
     return house.recent.keep(found)
 
 
-def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False) -> Data:
+def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False, same: str = ASK) -> Data:
     """A match from a file's bytes. With `keep` its impossible entries stand as the coach's word."""
     if len(raw) > LARGEST_FILE:
         raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
-    (game_id,) = take_in_all(house, scope, [read_match(raw, keep=keep)])
+    (game_id,) = take_in_all(house, scope, [read_match(raw, keep=keep)], same)
     return opened(house, scope, game_id)
 
 
-def take_in_all(house: House, scope: Scope, matches: list[Data]) -> list[str]:
-    """All of these matches, or none; their ids."""
+def take_in_all(house: House, scope: Scope, matches: list[Data], same: str = ASK) -> list[str]:
+    """All of these matches, or none; their ids. One that is here already is `Known`, unless `same` says to replace
+    it (the old one can be had back as any deleted match) or to take it in as a copy, a match of its own.
+    """
     ids = [str(uuid.uuid4()) for _ in matches]
 
     def write(db: Db) -> None:
         for game_id, match in zip(ids, matches, strict=True):
-            store_match(db, scope, game_id, match, "imported")
+            there = games.of_same(db, scope, str(match["id"])) if match.get("id") else []
+            if there and same == ASK:
+                raise Known(str(match.get("title") or "This match"), there)
+            if same == REPLACE:
+                for old in there:
+                    _delete(db, scope, old)
+            taken = {**match, "id": game_id} if there and same == COPY else match
+            store_match(db, scope, game_id, taken, "imported")
 
     house.database.write(write)
     return ids
@@ -99,30 +110,35 @@ def called(house: House, scope: Scope, words: str) -> str:
 
 def delete(house: House, scope: Scope, game_id: str) -> None:
     """A match is gone; undoing that has it back within 30 days."""
-    operation = Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted")
-
-    def write(db: Db) -> None:
-        games.delete(db, scope, game_id, operation)
-        figure_rows.forget(db, scope, game_id)
-
-    house.database.write(write)
+    house.database.write(lambda db: _delete(db, scope, game_id))
 
 
-def change(house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Data:
-    """Write a change. Sending the same operation again changes nothing and answers the same."""
+def _delete(db: Db, scope: Scope, game_id: str) -> None:
+    games.delete(db, scope, game_id, Operation(str(uuid.uuid4()), str(uuid.uuid4()), 0, "deleted"))
+    figure_rows.forget(db, scope, game_id)
+
+
+def change(
+    house: House, scope: Scope, game_id: str, operation: Operation, changes: Changes, *, over: bool = False
+) -> Data:
+    """Write a change. Sending the same operation again changes nothing and answers the same. `over`: where somebody
+    else wrote the same fields since, these stand.
+    """
 
     def write(db: Db) -> Replayed:
-        return written(house, db, scope, game_id, operation, changes)
+        return written(house, db, scope, game_id, operation, changes, over=over)
 
     return house.recent.keep(house.database.write(write))
 
 
-def written(house: House, db: Db, scope: Scope, game_id: str, operation: Operation, changes: Changes) -> Replayed:
+def written(
+    house: House, db: Db, scope: Scope, game_id: str, operation: Operation, changes: Changes, *, over: bool = False
+) -> Replayed:
     """The match with a change, inside of a transaction."""
     known = house.recent.find(db, scope, game_id, lock=True)
     if already_done(db, scope, game_id, operation.id):
         return known
-    wanted = games.merged(db, scope, known.match, operation, changes)
+    wanted = games.merged(db, scope, known.match, operation, changes, over=over)
     _check(known.match, wanted)
     carried = _carried(known.match, wanted)
     entry = games.write(db, scope, known.match, operation, carried)
@@ -134,18 +150,19 @@ def written(house: House, db: Db, scope: Scope, game_id: str, operation: Operati
 
 
 def reverse(house: House, scope: Scope, game_id: str, operation: Operation, direction: str) -> Data:
-    """Undo the author's newest change of a match, its deletion too, or redo the newest that was undone."""
+    """Undo the author's newest change of a match, its deletion too, or redo the newest that was undone; `reversed`
+    says what it was."""
 
-    def write(db: Db) -> Replayed:
+    def write(db: Db) -> tuple[Replayed, str]:
         done = already_done(db, scope, game_id, operation.id)
-        if not done:
-            games.reverse(db, scope, game_id, operation, direction)
+        label = "" if done else games.reverse(db, scope, game_id, operation, direction)
         found = house.recent.find(db, scope, game_id)
         if not done:
             figure_rows.rebuild(db, scope, found.match, found.rows)
-        return found
+        return found, label
 
-    return house.recent.keep(house.database.write(write))
+    found, label = house.database.write(write)
+    return {**house.recent.keep(found), "reversed": label}
 
 
 def history(house: House, scope: Scope, game_id: str) -> list[Data]:
@@ -183,6 +200,8 @@ def _check(game: Match, changes: Changes) -> None:
             raise InputError("changes.parent", "the rack of this shot is not there any more")
         if fact.kind == "match":
             match_from({**fact.document, "racks": []})
+            if fact.document.get("players") != header.get("players"):
+                check_people(fact.document)
         elif fact.kind == "rack":
             match_from({**header, "racks": [{**fact.document, "shots": []}]})
         else:

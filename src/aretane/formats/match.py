@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 from typing import Any
 
 from aretane.core.ball import CUE, OBJECT_BALLS
@@ -11,9 +12,11 @@ from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.rules.coach_word import as_the_coachs_word, impossible_places
 from aretane.core.rules.options import check_options
+from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.table import Table, table_from
 from aretane.formats.schema import parse, validate
 
+ALONE = ("solo", "both-sides")  # sessions of one person
 MOST_ENTRIES = 5000  # of a match: a race to 60 has about 2,000
 
 
@@ -43,12 +46,35 @@ def match_from(data: Any) -> dict[str, Any]:
     validate("match", data)
     table = table_from(data.get("table", "pool-9ft"))
     check_options(data["discipline"], data.get("rules") or {})
+    _check_handicap(data)
     for path, rack in _numbered("racks", data["racks"]):
         for place, shot in _numbered(f"{path}.shots", rack["shots"]):
             check_shot(data["discipline"], table, shot, place)
     start = (data.get("start") or {}).get("layout")
     _check_layout(data["discipline"], table, start, "start.layout")
     return dict(data)
+
+
+def _check_handicap(data: dict[str, Any]) -> None:
+    """Who begins where the race ends has won before the first break."""
+    race, rules = data.get("race_to"), data.get("rules") or {}
+    for side in ("a", "b"):
+        ahead = rules.get(f"handicap_{side}") or 0
+        if race and traits_of(data["discipline"]).counts != FRAMES and ahead >= race:
+            raise InputError(f"rules.handicap_{side}", f"{ahead} is no handicap in a race to {race}")
+
+
+def check_people(data: dict[str, Any]) -> None:
+    """Two sides that are told apart: figures take equal names for one person."""
+    players = data.get("players") or {}
+    names = {side: str((players.get(side) or {}).get("name") or "").strip() for side in ("A", "B")}
+    alone = data.get("session") in ALONE
+    for side in "A" if alone else "AB":
+        if side in players and "name" in players[side] and not names[side]:
+            raise InputError(f"players.{side}.name", "is empty")
+    same = names["A"] and names["A"].casefold() == names["B"].casefold()
+    if same and not alone:
+        raise InputError("players.B.name", "is the same as A's: two players need two names")
 
 
 def check_shot(discipline: str, table: Table, shot: dict[str, Any], path: str = "shot") -> None:
@@ -61,9 +87,11 @@ def check_shot(discipline: str, table: Table, shot: dict[str, Any], path: str = 
     named += [(f"{path}.targets", ball) for ball in shot.get("targets") or ()]
     if shot.get("first_contact"):
         named.append((f"{path}.first_contact", shot["first_contact"]))
+    named += list(_numbered(f"{path}.state.standing", (shot.get("state") or {}).get("standing")))
     for place, ball in named:
         if ball not in known:
             raise InputError(place, f"{discipline} has no ball {ball!r}")
+    _check_times(shot.get("time") or {}, f"{path}.time")
     for key in ("layout_before", "layout_after"):
         _check_layout(discipline, table, shot.get(key), f"{path}.{key}")
     for ball, target in (shot.get("targets") or {}).items():
@@ -71,6 +99,14 @@ def check_shot(discipline: str, table: Table, shot: dict[str, Any], path: str = 
             zones_of(target)
         except InputError as problem:
             raise InputError(f"{path}.targets.{ball}.{problem.field}", problem.message) from None
+
+
+def _check_times(time: dict[str, Any], path: str) -> None:
+    """A still picture, the contact, everything at rest again: in this order."""
+    given = [(key, time[key]) for key in ("start", "contact", "still") if time.get(key) is not None]
+    for (earlier, before), (later, after) in pairwise(given):
+        if after < before:
+            raise InputError(f"{path}.{later}", f"{after:g} s is before the {earlier} at {before:g} s")
 
 
 def _check_layout(discipline: str, table: Table, layout: dict[str, Any] | None, path: str) -> None:

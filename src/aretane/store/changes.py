@@ -8,7 +8,7 @@ without `after` removed it. Nothing here knows what a subject is, or where its r
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -55,6 +55,7 @@ class Entry:
 
     id: int
     kind: str
+    label: str
     reverses: int | None
     parts: tuple[Part, ...]
 
@@ -85,29 +86,33 @@ def fits(part: Part, row: Row | None) -> bool:
     return all(row.get(name) == part.before.get(name) for name in names)
 
 
-def merged(stored: Row | None, sent: Row | None, others: Sequence[Part], key: str) -> Row | None:
+def merged(
+    stored: Row | None, sent: Row | None, others: Sequence[Part], key: str, *, over: bool = False
+) -> Row | None:
     """What is sent, with what `others` did to the subject since the sender looked (in order): their fields stand
     where he did not touch them. Raises `Conflict` where both changed the same field, or one removed what the other
-    changed.
+    changed; it names those fields. With `over` the sender's stand then.
     """
     if not others:
         return sent
     if stored is None or sent is None:
-        if stored is None and sent is None:
-            return None
-        raise Conflict({key: stored})
+        if over or (stored is None and sent is None):
+            return sent
+        raise Conflict({key: None})
     theirs: dict[str, Any] = {}  # by field: its value when the sender looked
     for part in others:
         for name in {**(part.before or {}), **(part.after or {})}:
             theirs.setdefault(name, (part.before or {}).get(name))
-    found = dict(sent)
+    found, clashes = dict(sent), []
     for name, seen in theirs.items():
         if sent.get(name) == seen:  # not his change
             found.pop(name, None)
             if name in stored:
                 found[name] = stored[name]
         elif sent.get(name) != stored.get(name):
-            raise Conflict({key: stored})
+            clashes.append(name)
+    if clashes and not over:
+        raise Conflict({key: clashes})
     return found
 
 
@@ -184,21 +189,22 @@ def to_reverse(db: Db, scope: Scope, homes: Sequence[str], kind: str) -> Entry:
     values = [*homes, scope.club_id, scope.author_id]
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT id, kind, reverses FROM change_entry WHERE {where} AND kind = %s AND reversed_by IS NULL"
-            f" AND id > {since} ORDER BY id DESC LIMIT 1",
+            f"SELECT id, kind, label, reverses FROM change_entry WHERE {where} AND kind = %s"
+            f" AND reversed_by IS NULL AND id > {since} ORDER BY id DESC LIMIT 1",
             [*values, wanted, *(values if kind == "redo" else ())],
         )
         row = cursor.fetchone()
         if row is None:
             raise Refused(f"there is nothing to {kind}")
         cursor.execute("SELECT * FROM change_part WHERE entry_id = %s", (row["id"],))
-        return Entry(row["id"], row["kind"], row["reverses"], tuple(_part(one) for one in cursor.fetchall()))
+        parts = [_part(one) for one in cursor.fetchall()]
+        return Entry(row["id"], row["kind"], row["label"], row["reverses"], tuple(parts))
 
 
 def note_reversed(db: Db, scope: Scope, target: Entry, operation: Operation, home: str, kind: str) -> int:
     """Log that an entry was undone or redone."""
     parts = [part.reversed for part in target.parts]
-    entry = log(db, scope, home, operation, parts, kind, target.id)
+    entry = log(db, scope, home, replace(operation, label=target.label), parts, kind, target.id)
     if kind == "redo":
         with db.cursor() as cursor:
             cursor.execute("UPDATE change_entry SET reversed_by = NULL WHERE id = %s", (target.reverses,))

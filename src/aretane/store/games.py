@@ -100,6 +100,18 @@ def is_known(db: Db, scope: Scope, game_id: str) -> bool:
         return cursor.fetchone() is not None
 
 
+def of_same(db: Db, scope: Scope, own_id: str) -> list[str]:
+    """The matches of the club that are this one, by the id that it has wherever it is kept; newest first."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT game.id FROM game JOIN fact ON fact.game_id = game.id AND fact.kind = 'match'"
+            " WHERE club_id = %s AND deleted_at IS NULL AND JSON_VALUE(fact.document, '$.id') = %s"
+            " ORDER BY game.created_at DESC",
+            (scope.club_id, own_id),
+        )
+        return [row["id"] for row in cursor.fetchall()]
+
+
 def delete(db: Db, scope: Scope, game_id: str, operation: Operation) -> None:
     """A match is gone for everybody; for `KEPT` it can be had back by undoing that."""
     _show(db, scope, game_id, deleted=True)
@@ -207,10 +219,14 @@ def with_changes(game: Match, changed: Changes, entry: int) -> Match:
     return _assembled(row, sorted(facts.values(), key=lambda fact: (fact.seat, fact.id)))
 
 
-def merged(db: Db, scope: Scope, game: Match, operation: Operation, changed: Changes) -> dict[str, Fact | None]:
-    """The changes with what others wrote since their sender looked: different fields never clash.
+def merged(
+    db: Db, scope: Scope, game: Match, operation: Operation, changed: Changes, *, over: bool = False
+) -> dict[str, Fact | None]:
+    """The changes with what others wrote since their sender looked: different fields never clash, and with `over`
+    the sender's stand where they do.
 
-    Raises `Conflict`; the caller holds the lock of `load(..., lock=True)`.
+    Raises `Conflict` with what is stored and the names of the fields that clash (none: one removed it); the caller
+    holds the lock of `load(..., lock=True)`.
     """
     others = changes.others_since(db, scope, game.id, operation)
     facts = game.facts
@@ -218,11 +234,12 @@ def merged(db: Db, scope: Scope, game: Match, operation: Operation, changed: Cha
     for key, fact in changed.items():
         stored = facts.get(key)
         try:
-            row = changes.merged(
-                stored.row if stored else None, fact.row if fact else None, others.get(key, ()), key
-            )
-        except Conflict:
-            raise Conflict({key: stored.as_data() if stored else None}) from None
+            sent = fact.row if fact else None
+            row = changes.merged(stored.row if stored else None, sent, others.get(key, ()), key, over=over)
+        except Conflict as clash:
+            fields = [name.removeprefix(_IN) for name in clash.theirs[key] or ()]
+            theirs = {**stored.as_data(), "fields": fields} if stored else None
+            raise Conflict({key: theirs}) from None
         found[key] = Fact.of(key, row) if row is not None else None
     return found
 
@@ -244,9 +261,9 @@ def begin(db: Db, scope: Scope, game_id: str, operation: Operation, facts: Seque
     return entry
 
 
-def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str) -> None:
+def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str) -> str:
     """Undo the author's newest change of this match that stands (its deletion too), or redo the newest that was
-    undone.
+    undone; returns what it was.
 
     Raises `Refused` when there is none, or `Conflict` when its fields are no longer as that change left them.
     """
@@ -258,7 +275,7 @@ def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str)
             raise Refused("there is nothing to redo: delete it anew")
         _show(db, scope, game_id, deleted=False)
         changes.note_reversed(db, scope, target, operation, game_id, kind)
-        return
+        return target.label
     if any(part.subject == "match" and part.before is None for part in target.parts):
         raise Refused("there is nothing to undo: the match begins here; delete it instead")
     facts = load(db, scope, game_id, lock=True).facts
@@ -270,6 +287,7 @@ def reverse(db: Db, scope: Scope, game_id: str, operation: Operation, kind: str)
         row = changes.applied(part, _row(stored))
         changed[part.key] = Fact.of(part.key, row) if row is not None else None
     _store(db, game_id, changed, changes.note_reversed(db, scope, target, operation, game_id, kind))
+    return target.label
 
 
 def exists(db: Db, scope: Scope, game_id: str) -> bool:

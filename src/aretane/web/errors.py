@@ -11,7 +11,16 @@ from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from aretane.core.errors import Conflict, Crowded, ImpossibleMatch, InputError, NotFound, Refused, Unavailable
+from aretane.core.errors import (
+    Conflict,
+    Crowded,
+    ImpossibleMatch,
+    InputError,
+    Known,
+    NotFound,
+    Refused,
+    Unavailable,
+)
 
 log = logging.getLogger("aretane.web")
 
@@ -33,6 +42,10 @@ def register(app: APIFlask) -> None:
     def impossible(problem: ImpossibleMatch) -> ResponseReturnValue:
         places = [{"rack": p.rack, "shot": p.shot, "message": p.message} for p in problem.places]
         return _answer(422, problem.message, problem.field, places=places)
+
+    @app.errorhandler(Known)
+    def known(problem: Known) -> ResponseReturnValue:
+        return _answer(409, problem.message, problem.field, games=problem.games)
 
     @app.errorhandler(InputError)
     def bad_input(problem: InputError) -> ResponseReturnValue:

@@ -1,12 +1,12 @@
 /** The simulated course in the picture of the recording, beside what the recording shows. */
-import { useEffect, useEffectEvent, useRef } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 
 import { useCamera, useFrameTimes, useRecordings } from "../../api/queries";
 import type { Game, Places, Shot } from "../../api/types";
 import type { Shape } from "../../table/shapes";
-import { viewAt } from "../bench/marking";
-import { Picture } from "../bench/Picture";
-import { usePlayer } from "../bench/usePlayer";
+import { viewAt } from "../bench/model/marking";
+import { Picture } from "../bench/panels/Picture";
+import { usePlayer } from "../bench/model/usePlayer";
 
 const nothing = () => undefined;
 
@@ -25,7 +25,7 @@ export function AsPlayed({
   const recordings = useRecordings();
   const recording = recordings.data?.recordings.find((one) => one.sha256 === linked?.sha256);
   const times = useFrameTimes(recording?.sha256);
-  const video = useRef<HTMLVideoElement>(null);
+  const [video, setVideo] = useState<HTMLVideoElement | null>(null);
   const { start, still } = shot.document.time ?? {};
   const player = usePlayer(video, times.data, null);
   const view = viewAt(linked, start ?? 0);
@@ -46,6 +46,7 @@ export function AsPlayed({
       <Picture
         recording={recording}
         video={video}
+        onVideo={setVideo}
         table={game.table}
         camera={camera.data}
         balls={balls}

@@ -6,7 +6,7 @@ import { useChange, useSimulation } from "../../api/queries";
 import type { Game, Lab as Choices, Place, Places, Rack, Shot, Simulated } from "../../api/types";
 import { TableDrawing } from "../../table/TableDrawing";
 import type { Shape } from "../../table/shapes";
-import { shotChange } from "../bench/changes";
+import { shotChange } from "../bench/model/changes";
 import { AsPlayed } from "./AsPlayed";
 import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";

@@ -5,7 +5,7 @@ import { disciplineOf } from "../../games/discipline";
 import { useGame, useLabChoices, useReading } from "../../api/queries";
 import type { Game, Lab as Choices } from "../../api/types";
 import { Problem } from "../../parts/Problem";
-import { meant, logged } from "../bench/entry";
+import { meant, logged } from "../bench/model/entry";
 import { Lab } from "./Lab";
 import { freeLab, labOf } from "./state";
 

@@ -1,7 +1,8 @@
 """Replaying a match: the layout before and after every shot, with what is known carried along.
 
 A shot stores only what was seen. Where it has no layout before, the one after the shot before it
-stands; where it has none after, the balls that left the table are taken off.
+stands; where it has none after, the balls that left the table are taken off, and where the cue ball and a
+missed ball stopped is not known.
 """
 
 from __future__ import annotations
@@ -13,7 +14,7 @@ from typing import Any
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout, State
 from aretane.core.rack import racked
-from aretane.core.rules.game import Ruling
+from aretane.core.rules.game import CHOICES, Ruling
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.referee import MatchResult, RackResult, referee
 from aretane.core.rules.spotting import spot_of, spotted
@@ -117,8 +118,8 @@ def _after(shot: Data, before: Places, table: Table, discipline: str, ruling: Ru
     if given or not before or shot.get("kind") == "break":  # nobody knows where a break left the balls
         return spotted(table, discipline, given, [b for b in back if b not in given]) if given else {}
     gone = {entry["ball"] for entry in shot.get("potted") or ()} | set(shot.get("off_table") or ())
-    if shot.get("scratch"):
-        gone.add(CUE)
+    if shot.get("declared") not in CHOICES:  # nobody saw where the struck balls stopped
+        gone |= {CUE, shot.get("first_contact"), (shot.get("called") or {}).get("ball")}
     places = {ball: at for ball, at in before.items() if ball not in gone}
     return spotted(table, discipline, places, back)
 

@@ -133,7 +133,8 @@ class Ruling:
 
     `spotted` balls come back to their spots; `racked` ones are set up again for the next rack of the same game;
     `placed` names the spot that a ball is put on by a re-rack. `seen` are fouls that were seen only in review.
-    `hole`: nothing was ruled; the state after a stretch that nobody saw is as it was stated.
+    `hole`: nothing was ruled; the state after a stretch that nobody saw is as it was stated. `ends`: a run of one
+    player alone is over.
     """
 
     legal_balls: tuple[str, ...]
@@ -146,6 +147,7 @@ class Ruling:
     counted: int = 0
     seen: tuple[str, ...] = ()
     hole: bool = False
+    ends: bool = False
 
     @property
     def foul(self) -> str | None:

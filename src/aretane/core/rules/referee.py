@@ -156,7 +156,8 @@ def _rack(book: _Book, number: int, rack: Data) -> tuple[RackResult, list[Imposs
         state = replace(state, winner=opponent(rack["conceded_by"]))
     book.state, book.breaker = state, breaker
     _count(book, state)
-    closed = bool(state.winner or rack.get("closed"))
+    ended = bool(rulings) and rulings[-1].ends
+    closed = bool(state.winner or rack.get("closed") or ended)
     score, sets = dict(book.score), dict(book.sets)
     result = RackResult(rulings, state.winner, score, sets, begins, state, breaker, closed)
     if state.winner and not book.straight:
@@ -312,7 +313,7 @@ def rule_on(book: _Book, state: RackState, shot: Data) -> Ruling:
         return replace(
             ruling, after=state, spotted=(), racked=(), counted=0, why=f"{ruling.why}; the balls are put back"
         )
-    return _alone(book, ruling) if book.session == "solo" else ruling
+    return _alone(book, state, ruling) if book.session == "solo" else ruling
 
 
 def _word_of_the_coach(shot: Data) -> dict[str, Any]:
@@ -320,8 +321,8 @@ def _word_of_the_coach(shot: Data) -> dict[str, Any]:
     return {**(shot.get("called_at_table") or {}), **(shot.get("overrule") or {})}
 
 
-def _alone(book: _Book, ruling: Ruling) -> Ruling:
-    """Nobody comes to the table but the one player."""
+def _alone(book: _Book, before: RackState, ruling: Ruling) -> Ruling:
+    """Nobody comes to the table but the one player, whose run ends with the first miss or foul."""
     after = ruling.after
     if after.winner:
         return ruling
@@ -329,7 +330,8 @@ def _alone(book: _Book, ruling: Ruling) -> Ruling:
     phase = after.phase if after.phase in (BREAK, PLAY) else PLAY
     run = after.run if after.player == player else 0
     changed = replace(after, player=player, choices=(), phase=phase, free_shot=False, run=run)
-    return replace(ruling, after=changed)
+    missed = after.player != player and before.phase != BREAK  # after a dry break the run goes on
+    return replace(ruling, after=changed, ends=missed, why="the run ends" if missed else ruling.why)
 
 
 def _overruled(ruling: Ruling, call: Data) -> Ruling:

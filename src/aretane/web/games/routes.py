@@ -24,6 +24,7 @@ from aretane.web.games.schemas import (
     ListQuery,
     NewGame,
     OperationRequest,
+    ReversedGame,
     ReverseRequest,
 )
 
@@ -50,10 +51,10 @@ def create_game(json_data: NewGame) -> dict[str, Any]:
 @blueprint.input(ImportQuery, location="query")
 @blueprint.output(GameAnswer)
 def import_game(query_data: ImportQuery) -> dict[str, Any]:
-    """Take in a match. With `keep` its impossible entries stand as the coach's word."""
+    """Take in a match; one that is there already is 409, unless it says what to do."""
     if (request.content_length or 0) > LARGEST_FILE:
         raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
-    return games.take_in(house(), asking(), request.get_data(), keep=query_data.keep)
+    return games.take_in(house(), asking(), request.get_data(), keep=query_data.keep, same=query_data.same)
 
 
 @blueprint.get("/<game_id>")
@@ -87,15 +88,15 @@ def change_game(game_id: str, json_data: OperationRequest) -> Response:
     """Write a change. Sending the same operation again changes nothing and answers the same."""
     operation = Operation(json_data.id, json_data.client, json_data.seen, json_data.label)
     changes = {f"{change.kind}:{change.id}": _fact(change) for change in json_data.changes}
-    return _answer(games.change(house(), asking(), game_id, operation, changes))
+    return _answer(games.change(house(), asking(), game_id, operation, changes, over=json_data.over))
 
 
 @blueprint.post("/<game_id>/<any(undo, redo):direction>")
 @blueprint.input(ReverseRequest)
-@blueprint.output(GameAnswer)
+@blueprint.output(ReversedGame)
 def reverse_change(game_id: str, direction: str, json_data: ReverseRequest) -> Response:
     operation = Operation(json_data.id, json_data.client, json_data.seen, direction)
-    return _answer(games.reverse(house(), asking(), game_id, operation, direction))
+    return _answer(games.reverse(house(), asking(), game_id, operation, direction), ReversedGame)
 
 
 @blueprint.get("/<game_id>/history")
@@ -110,10 +111,10 @@ def _fact(change: Change) -> Fact | None:
     return Fact(change.kind, change.id, change.parent, change.seat, change.document)
 
 
-def _answer(data: dict[str, Any]) -> Response:
+def _answer(data: dict[str, Any], kind: type[GameAnswer] = GameAnswer) -> Response:
     """The answer as it goes out. Its form is checked in tests only: that takes as long as the rules do."""
     if current_app.config.get("CHECK_ANSWERS"):
-        GameAnswer.model_validate(data)
+        kind.model_validate(data)
     return Response(orjson.dumps(data), mimetype="application/json")
 
 

@@ -122,6 +122,7 @@ class ShotAnswer(Answer):
     state: dict[str, Any] | None
     before: LayoutAnswer | None
     after: LayoutAnswer | None
+    leaves: str | None
     result: str | None
     error: PositionError | None
     object_errors: dict[str, PositionError]
@@ -176,6 +177,12 @@ class GameAnswer(Answer):
     trouble: list[PlaceOfTrouble]
 
 
+class ReversedGame(GameAnswer):
+    """The match after a change was taken back or done again, and what that was."""
+
+    reversed: str
+
+
 class GameLine(Answer):
     id: str
     created_at: datetime
@@ -208,7 +215,11 @@ class NewGame(Answer):
 
 
 class ImportQuery(Answer):
+    """`keep` lets impossible entries stand as the coach's word; `same` says what is done with a match that is there
+    already."""
+
     keep: bool = False
+    same: Literal["ask", "replace", "copy"] = "ask"
 
 
 class Change(Answer):
@@ -222,11 +233,14 @@ class Change(Answer):
 
 
 class OperationRequest(Answer):
+    """`over`: where somebody else wrote the same fields since, these stand."""
+
     id: Id
     client: Id
     seen: int = Field(ge=0)
     label: str = Field(max_length=200)
     changes: list[Change] = Field(min_length=1, max_length=600)
+    over: bool = False
 
 
 class ReverseRequest(Answer):

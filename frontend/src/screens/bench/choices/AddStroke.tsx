@@ -1,6 +1,6 @@
 /** A stroke of the coach's own: aimed with a click on the plan, valued among the others. */
 import { Choice } from "../../../parts/Chips";
-import { say } from "../state";
+import { say } from "../model/state";
 import { useAsked } from "./state";
 import { aimAt, type ChoicesOf } from "./useChoicesOf";
 

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 
 import { askAgain, useChoices } from "../../../api/choices";
 import type { ChoicesRequest, Game, Option, Place } from "../../../api/types";
-import type { Entry } from "../entry";
+import type { Entry } from "../model/entry";
 import { useAsked, useAssumed } from "./state";
 
 export interface Played {

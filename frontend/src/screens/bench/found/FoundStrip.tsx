@@ -4,8 +4,8 @@ import { useEffect, useRef } from "react";
 import type { FoundShot } from "../../../api/types";
 import { KeyChip as Do } from "../../../parts/Chips";
 import type { Actions } from "../actions";
-import { say } from "../state";
-import type { Workbench } from "../useWorkbench";
+import { say } from "../model/state";
+import type { Workbench } from "../model/useWorkbench";
 
 const clock = (time: number) => `${String(Math.floor(time / 60))}:${(time % 60).toFixed(1).padStart(4, "0")}`;
 
@@ -44,29 +44,34 @@ export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Acti
         <span className="ml-auto flex flex-wrap gap-0.5">
           {shot && (
             <>
-              <Do name="log it" hint="Enter" onClick={actions.takeFound} />
+              <Do name="agree" hint="↵" onClick={actions.takeFound} />
               <Do name="delete" hint="Del" onClick={foundShots.remove} />
-              <Do name="one with the next" hint="m" onClick={foundShots.merge} />
+              <Do name="one with the next" hint="⇧M" onClick={foundShots.merge} />
               <Do
                 name="split here"
-                hint="s"
+                hint="⇧S"
                 onClick={() => {
                   foundShots.split(bench.player.time);
                 }}
               />
               <Do
                 name={shot.kind === "shot" ? "not a shot" : "a shot"}
-                hint="x"
+                hint="⇧X"
                 onClick={actions.toggleKind}
               />
             </>
           )}
           <Do name="missed one" hint="⇧N" onClick={actions.addFound} />
-          <Do name="next doubtful" hint="⇧D" onClick={actions.nextDoubtful} off={doubtful === 0} />
+          <Do name="next doubtful" hint={'"'} onClick={actions.nextDoubtful} off={doubtful === 0} />
           <Do name="take back" hint="⇧Z" onClick={foundShots.takeBack} off={reading.corrections === 0} />
           <Do
-            name={open.length ? `log all ${String(open.length)}` : "log all"}
+            name="agree to all that are sure"
             hint="⇧↵"
+            onClick={actions.takeSure}
+            off={open.length === 0}
+          />
+          <Do
+            name={open.length ? `log all ${String(open.length)}` : "log all"}
             onClick={actions.takeAllFound}
             off={open.length === 0 || reading.state === "running"}
           />

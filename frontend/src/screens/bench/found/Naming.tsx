@@ -1,16 +1,10 @@
 /** What is said of the ball that was clicked in a found shot: which one it is, or that it is none. */
 import { ballName } from "../../../table/balls";
-import type { Workbench } from "../useWorkbench";
+import type { Workbench } from "../model/useWorkbench";
 
 export function Naming({ bench }: { bench: Workbench }) {
   const { chosen, foundShots, game } = bench;
-  if (!chosen || !(chosen in foundShots.balls))
-    return (
-      <p className="text-[13px] opacity-80">
-        A found shot is looked at: click a ball to name it or drag it to where it is, Enter logs the shot, Esc
-        goes back to the log.
-      </p>
-    );
+  if (!chosen || !(chosen in foundShots.balls)) return null;
   return (
     <div className="flex flex-wrap items-center gap-1" role="group" aria-label="Which ball is it">
       <span className="caption mr-1">it is the</span>

@@ -1,45 +1,77 @@
 /** What is done with a recording's pictures and with the shots found in it. */
-import { withEdge, withoutEdge } from "../marking";
 import type { FoundShot, Marks, Place, Places } from "../../../api/types";
+import { ballsOfKey } from "../../../games/discipline";
 import { rounded } from "../../../table/snap";
-import type { Writing } from "../changes";
-import { say, useBench, type Moment } from "../state";
-import type { Workbench } from "../useWorkbench";
-import { doubtsOf, placesOf } from "./document";
+import type { EntryActions } from "../actions/entry";
+import { withEdge, withoutEdge } from "../model/marking";
+import type { Writing } from "../model/changes";
+import { agreed, foundKey } from "../model/entry";
+import { keepDraft, say, useBench, useDrafts, type Moment } from "../model/state";
+import type { Workbench } from "../model/useWorkbench";
+import { doubtsOf, placesOf, type Taken } from "./document";
 
-interface Ways {
-  change: Writing["change"];
-  saveMarks: (marks: Marks) => void;
-  setLayout: (balls: Places, sigma: Record<string, number>) => void;
-}
+export type FoundActions = ReturnType<typeof foundActions>;
 
-export function foundActions(bench: Workbench, { change, saveMarks, setLayout }: Ways) {
-  const { foundShots, player, recording } = bench;
+export function foundActions(
+  bench: Workbench,
+  _: Writing,
+  { write, edit }: EntryActions,
+  saveMarks: (marks: Marks) => void,
+) {
+  const { foundShots, player, recording, game } = bench;
 
   const lookAtFound = (shot: FoundShot, side: Moment = "before") => {
-    useBench.setState({ foundShot: shot.id, moment: side, chosen: null, tool: "look", placing: null });
+    useBench.setState({
+      foundShot: shot.id,
+      moment: side,
+      chosen: null,
+      tool: "look",
+      placing: null,
+      asked: null,
+      group: null,
+    });
     player.seek(side === "before" ? shot.start : shot.still);
     const unsure = doubtsOf(side === "before" ? shot.before : shot.after);
-    say(unsure.length ? `Not sure of the ${unsure.join(", ")}: click a ball, a digit names it.` : null);
+    say(unsure.length ? `Not sure of the ${unsure.join(", ")}: choose a ball, a digit names it.` : null);
   };
-  const take = (shots: FoundShot[]) => {
-    const changes = foundShots.changes(shots);
+  /** As it is proposed, with what the coach has said over it; `nod`: he has looked and agrees. */
+  const documentOf = (shot: FoundShot, nod: boolean) => {
+    const draft = useDrafts.getState().drafts[foundKey(game.id, shot.id)];
+    const document = draft ?? shot.proposal?.document;
+    return document && (nod ? agreed(document) : document);
+  };
+  const take = (shots: FoundShot[], nod: boolean) => {
+    const taken: Taken[] = shots.flatMap((shot) => {
+      const document = documentOf(shot, nod);
+      return document ? [{ shot, document }] : [];
+    });
+    const changes = foundShots.changes(taken);
     if (changes.length === 0) {
       say("These shots are in the log already.");
-      return;
+      return 0;
     }
     const count = changes.filter((one) => one.kind === "shot").length;
-    change(count === 1 ? "shot found in the recording" : `${String(count)} shots found`, changes);
+    write(count === 1 ? "shot found in the recording" : `${String(count)} shots found`, changes);
+    for (const { shot } of taken) keepDraft(foundKey(game.id, shot.id), null);
     say(`${String(count)} shot${count === 1 ? "" : "s"} logged, layouts and times included.`);
+    return count;
   };
   const fail = (problem: unknown) => {
     say(problem instanceof Error ? problem.message : "That did not work.");
   };
+  const open = () => foundShots.shots.filter((one) => one.kind === "shot" && !foundShots.isLogged(one));
+  const nextOpen = (after: FoundShot) =>
+    foundShots.shots.find(
+      (one) => one.start > after.start && one.kind === "shot" && !foundShots.isLogged(one),
+    );
 
   return {
     lookAtFound,
-    lookAtSide: (side: Moment) => {
-      if (foundShots.shot) lookAtFound(foundShots.shot, side);
+    /** The first shot that is not in the log yet, or back to the log. */
+    toFound: () => {
+      const [first] = open();
+      if (first) lookAtFound(first);
+      else say("Every shot that was found is in the log.");
     },
     stepFound: (by: number) => {
       const next = foundShots.next(by);
@@ -51,21 +83,68 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
         lookAtFound(next, doubtsOf(next.before).length || !doubtsOf(next.after).length ? "before" : "after");
       else say("Nothing is doubtful.");
     },
+    /** The sentence is right: it is the entry. */
     takeFound: () => {
-      if (!foundShots.shot) return;
-      take([foundShots.shot]);
-      const next = foundShots.next(1);
+      const { shot } = foundShots;
+      if (!shot) return;
+      if (!shot.proposal && !foundShots.isLogged(shot)) {
+        say("Log the shots before it first: who plays it hangs on them.");
+        return;
+      }
+      take([shot], true);
+      const next = nextOpen(shot) ?? foundShots.next(1);
+      if (next) lookAtFound(next);
+    },
+    /** All of this rack that are sure, up to the first that is not. */
+    takeSure: () => {
+      const from = foundShots.shot ?? open()[0];
+      const rest = open().filter((one) => from && one.start >= from.start && one.rack === from.rack);
+      const end = rest.findIndex((one) => !one.proposal?.sure);
+      const sure = end < 0 ? rest : rest.slice(0, end);
+      if (!sure.length) say("The next one is not sure: look at it.");
+      else take(sure, false);
+      const next = rest[sure.length];
       if (next) lookAtFound(next);
     },
     takeAllFound: () => {
-      take(foundShots.shots);
+      const known = open().filter((one) => one.proposal);
+      const left = open().length - known.length;
+      take(known, false);
+      if (left) say(`${String(known.length)} logged; ${String(left)} more can be logged now.`);
       useBench.setState({ foundShot: null, chosen: null });
+    },
+    leaveFound: () => {
+      useBench.setState({ foundShot: null, chosen: null, asked: null, group: null });
+      say(null);
     },
     toggleKind: () => {
       foundShots.setKind(foundShots.shot?.kind === "shot" ? "replay" : "shot");
     },
     addFound: () => {
       foundShots.add(player.time);
+    },
+    removeFound: () => {
+      if (bench.chosen) foundShots.noBall(bench.chosen);
+      else foundShots.remove();
+    },
+    mergeFound: () => {
+      foundShots.merge();
+    },
+    splitFound: () => {
+      foundShots.split(player.time);
+    },
+    /** The chosen ball has this name. */
+    nameFound: (ball: string) => {
+      if (bench.chosen && bench.chosen !== ball) foundShots.name(bench.chosen, ball);
+    },
+    nameByKey: (digit: number, shift: boolean) => {
+      const [name] = ballsOfKey(game.header.discipline, digit, shift, game.balls);
+      if (bench.chosen && name) foundShots.name(bench.chosen, name);
+    },
+    /** Where a ball stood; one that was not seen is added. */
+    placeFound: (ball: string, at: Place, done: boolean) => {
+      useBench.setState({ dragged: done ? null : { ball, place: at } });
+      if (done) foundShots.place(ball, rounded(at));
     },
     flicker: () => {
       useBench.setState(({ flicker }) => ({ flicker: !flicker }));
@@ -78,12 +157,10 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
         .still({ recording: bench.recordingIndex, at: player.time })
         .then(({ balls, racked }) => {
           const unsure = doubtsOf(balls);
-          setLayout(
-            Object.fromEntries<Place>(
-              Object.entries(placesOf(balls)).map(([ball, at]) => [ball, rounded(at)]),
-            ),
-            Object.fromEntries(balls.map((one) => [one.ball, one.sigma])),
+          const places = Object.fromEntries<Place>(
+            Object.entries(placesOf(balls)).map(([ball, at]) => [ball, rounded(at)]),
           );
+          setLayout(places, Object.fromEntries(balls.map((one) => [one.ball, one.sigma])));
           useBench.setState({ doubts: unsure });
           say(
             `${String(balls.length)} balls${racked ? ", racked" : ""}${unsure.length ? `; not sure of the ${unsure.join(", ")}` : ""}.`,
@@ -99,7 +176,7 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
       foundShots
         .outline({
           sha256: recording.sha256,
-          table: bench.game.header.table ?? "pool-9ft",
+          table: game.header.table ?? "pool-9ft",
           at: player.time,
           marks: onto && told ? told.marks : null,
         })
@@ -116,5 +193,14 @@ export function foundActions(bench: Workbench, { change, saveMarks, setLayout }:
       );
       say("Reading the recording; shots appear below as they are found.");
     },
+    stopReading: () => {
+      foundShots.stop();
+    },
   };
+
+  function setLayout(balls: Places, sigma: Record<string, number>) {
+    const key = bench.moment === "before" ? ("layout_before" as const) : ("layout_after" as const);
+    const { document } = bench;
+    edit({ ...document, [key]: { ...document[key], balls, sigma } }, "balls read from the picture");
+  }
 }

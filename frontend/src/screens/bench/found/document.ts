@@ -1,6 +1,6 @@
 /** Found shots as entries of the log. */
 import type { Change, FoundShot, Game, Places, SeenBall, ShotDocument } from "../../../api/types";
-import { newShot, shotChange } from "../changes";
+import { newShot, seatBetween, shotChange } from "../model/changes";
 
 export const placesOf = (balls: SeenBall[]): Places =>
   Object.fromEntries(balls.map((one) => [one.ball, one.place]));
@@ -8,41 +8,26 @@ export const placesOf = (balls: SeenBall[]): Places =>
 export const doubtsOf = (balls: SeenBall[]): string[] =>
   balls.filter((one) => one.doubtful).map((one) => one.ball);
 
-const layout = (balls: SeenBall[]) => ({
-  balls: placesOf(balls),
-  sigma: Object.fromEntries(balls.map((one) => [one.ball, one.sigma])),
-});
-
-/** What was seen of a shot; what was meant is the coach's to say. */
-export function documentOf(shot: FoundShot, recording: number, opening: boolean): ShotDocument {
-  const stayed = new Set(shot.after.map((one) => one.ball));
-  const fell = shot.before.map((one) => one.ball).filter((ball) => !stayed.has(ball));
-  const objects = fell.filter((ball) => ball !== "cue");
-  return {
-    recording,
-    time: { start: shot.start, contact: shot.contact, still: shot.still },
-    seen: true,
-    ...(opening ? { kind: "break" } : {}),
-    layout_before: layout(shot.before),
-    layout_after: layout(shot.after),
-    ...(objects.length ? { potted: objects.map((ball) => ({ ball })) } : {}),
-    ...(fell.includes("cue") ? { scratch: true } : {}),
-  };
-}
-
-/** The changes that log these shots, in order; a new rack begins where balls were racked anew. */
-export function changesFor(game: Game, shots: FoundShot[], recording: number): Change[] {
-  const fresh = shots.filter((one) => one.kind === "shot" && !isLogged(game, recording, one));
+/** The changes that log these shots as these entries, in order; a new rack begins where balls were racked anew. One
+ * that lies between logged ones is put there. */
+export function changesFor(game: Game, taken: Taken[], recording: number): Change[] {
+  const fresh = taken.filter(({ shot }) => shot.kind === "shot" && !isLogged(game, recording, shot));
+  const [only] = fresh;
+  const place = only && fresh.length === 1 ? placeBetween(game, recording, only.shot) : null;
+  if (only && place)
+    return [
+      shotChange(crypto.randomUUID(), place.rack.id, seatBetween(place.rack, place.before), only.document),
+    ];
   const last = game.racks.at(-1);
   const open = last && !last.over ? last : null;
   const changes: Change[] = [];
   let parent: string | null = null;
   let seat = 0;
   let rack: number | null = null;
-  for (const one of fresh) {
+  for (const { shot: one, document } of fresh) {
     const begins = rack !== null && one.rack !== rack;
     if (parent === null) {
-      const first = newShot(game, open, documentOf(one, recording, open === null || open.shots.length === 0));
+      const first = newShot(game, open, document);
       changes.push(...first);
       const shot = first.at(-1);
       parent = shot?.parent ?? "";
@@ -54,12 +39,28 @@ export function changesFor(game: Game, shots: FoundShot[], recording: number): C
         changes.push({ kind: "rack", id: parent, parent: game.id, seat: rackSeat, document: {} });
         seat = 0;
       }
-      changes.push(shotChange(crypto.randomUUID(), parent, seat, documentOf(one, recording, begins)));
+      changes.push(shotChange(crypto.randomUUID(), parent, seat, document));
       seat += 1;
     }
     rack = one.rack;
   }
   return changes;
+}
+
+export interface Taken {
+  shot: FoundShot;
+  document: ShotDocument;
+}
+
+/** Between which entries a shot lies that was found before one that is logged. */
+function placeBetween(game: Game, recording: number, shot: FoundShot) {
+  for (const rack of game.racks)
+    for (const before of rack.shots) {
+      const contact = before.document.time?.contact;
+      if (contact != null && (before.document.recording ?? 0) === recording && contact > shot.contact)
+        return { rack, before };
+    }
+  return null;
 }
 
 const SAME = 1.2; // seconds between a contact that was marked and one that was found

@@ -2,8 +2,9 @@
 import { useOutline, useReadingWork, useRecordingReading, useStill } from "../../../api/readings";
 import type { Correction, FoundShot, Game, Place, Places } from "../../../api/types";
 import { rounded } from "../../../table/snap";
-import { say, useBench } from "../state";
-import { changesFor, doubtsOf, isLogged, placesOf } from "./document";
+import { remember } from "../model/history";
+import { say, useBench } from "../model/state";
+import { changesFor, doubtsOf, isLogged, placesOf, type Taken } from "./document";
 
 export type FoundShots = ReturnType<typeof useFound>;
 
@@ -21,13 +22,33 @@ export function useFound(game: Game) {
   const settled: Places = placesOf(seen);
   const balls = dragged && shot ? { ...settled, [dragged.ball]: dragged.place } : settled;
 
-  const correct = (correction: Partial<Correction> & Pick<Correction, "do">, said: string) => {
-    work.correct.mutate(correction, {
+  const takeBack = () => {
+    work.takeBack.mutate(undefined, {
       onSuccess: () => {
-        say(said);
+        useBench.setState({ chosen: null }); // the name may be another ball's again
       },
       onError: (problem) => {
         say(problem.message);
+      },
+    });
+  };
+  const correct = (correction: Partial<Correction> & Pick<Correction, "do">, said: string) => {
+    const ask = (words: string) => {
+      work.correct.mutate(correction, {
+        onSuccess: () => {
+          say(words);
+        },
+        onError: (problem) => {
+          say(problem.message);
+        },
+      });
+    };
+    ask(said);
+    remember({
+      label: said.replace(/[.;].*$/, "").toLowerCase(),
+      undo: takeBack,
+      redo: () => {
+        ask(said);
       },
     });
   };
@@ -49,17 +70,21 @@ export function useFound(game: Game) {
     },
     still: still.mutateAsync,
     outline: outline.mutateAsync,
-    changes: (some: FoundShot[]) => changesFor(game, some, reading?.recording ?? 0),
+    changes: (some: Taken[]) => changesFor(game, some, reading?.recording ?? 0),
     next: (by: number) => shots[index < 0 ? 0 : index + by],
     nextDoubtful: () => {
       const later = [...shots.slice(index + 1), ...shots.slice(0, Math.max(0, index + 1))];
       return later.find((one) => one.doubtful && one.kind === "shot");
     },
+    takeBack: () => {
+      takeBack();
+      say("Correction taken back.");
+    },
     remove: () => {
       if (!shot) return;
       const next = shots[index + 1] ?? shots[index - 1];
       useBench.setState({ foundShot: next?.id ?? null, chosen: null });
-      correct({ do: "delete", shot: shot.id }, "Taken off the strip; Shift+Z brings it back.");
+      correct({ do: "delete", shot: shot.id }, "Taken off the strip; u brings it back.");
     },
     merge: () => {
       if (shot) correct({ do: "merge", shot: shot.id }, "Made one with the next.");
@@ -87,22 +112,13 @@ export function useFound(game: Game) {
     },
     place: (ball: string, at: Place) => {
       const track = trackOf(ball);
-      if (shot && track !== null)
+      if (shot && track === null)
+        correct({ do: "ball", shot: shot.id, side: moment, ball, place: at }, `The ${ball} was added here.`);
+      else if (shot && track !== null)
         correct(
           { do: "place", shot: shot.id, side: moment, track, place: rounded(at), following: true },
           "Moved, and wherever it has not moved since.",
         );
-    },
-    takeBack: () => {
-      work.takeBack.mutate(undefined, {
-        onSuccess: () => {
-          useBench.setState({ chosen: null }); // the name may be another ball's again
-          say("Correction taken back.");
-        },
-        onError: (problem) => {
-          say(problem.message);
-        },
-      });
     },
   };
 }

@@ -1,0 +1,157 @@
+/** Everything that lies on the bench: the entry, its recording and camera, the reading, what is drawn. */
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+
+import { useCamera, useFrameTimes, useReading, useRecordings } from "../../../api/queries";
+import type { FoundShot, Game, Place, Places, ShotDocument } from "../../../api/types";
+import { zoneShapes, type Shape } from "../../../table/shapes";
+import { foundKey, fromFound, inserted, logged, meant, upcoming, type Entry } from "./entry";
+import { mapShapes } from "../choices/map";
+import { useAsked } from "../choices/state";
+import { useChoicesOf, type ChoicesOf } from "../choices/useChoicesOf";
+import { useFound } from "../found/useFound";
+import { viewAt, withEdge, withoutEdge } from "./marking";
+import { useBench, useDrafts } from "./state";
+import { usePlayer } from "./usePlayer";
+import { sketch } from "./zones";
+
+const LOOP_LENGTH = 4; // seconds, for a shot whose end is not marked
+
+export type Workbench = ReturnType<typeof useWorkbench>;
+
+export function useWorkbench(game: Game) {
+  const [params] = useSearchParams();
+  const { moment, dragged, chosen, marks: setMarks, looping, doubts: unsure, insert, corners } = useBench();
+  const drafts = useDrafts((state) => state.drafts);
+  const shotId = params.get("shot");
+  const found = useMemo(() => placeOf(game, shotId), [game, shotId]);
+  const asked = params.has("rack") ? Number(params.get("rack")) : game.racks.length - 1;
+  const foundShots = useFound(game);
+  const looked = foundShots.shot;
+  const entry = useMemo(
+    () => entryOf(game, { found, looked, insert }, drafts),
+    [game, found, looked, insert, drafts],
+  );
+  const { document } = entry;
+  const choices = useChoicesOf(game, entry);
+  const { open, map: mapped, drawing } = useAsked();
+  const choosing = open && !looked;
+  const balls = moment === "before" ? entry.before : entry.after;
+  const lying: Places = choosing ? choices.balls : balls;
+  const shown: Places = looked
+    ? foundShots.balls
+    : dragged
+      ? { ...lying, [dragged.ball]: dragged.place }
+      : lying;
+  const table = game.header.table ?? "pool-9ft";
+
+  const recordings = useRecordings();
+  const entries = game.header.recordings ?? [];
+  const recordingIndex = foundShots.shot ? (foundShots.reading?.recording ?? 0) : (document.recording ?? 0);
+  const linked = entries[recordingIndex];
+  const recording = recordings.data?.recordings.find((one) => one.sha256 === linked?.sha256);
+  const [video, setVideo] = useState<HTMLVideoElement | null>(null);
+  const times = useFrameTimes(recording?.sha256);
+  const start = document.time?.start;
+  const span: [number, number] | null =
+    looping && start != null ? [start, document.time?.still ?? start + LOOP_LENGTH] : null;
+  const player = usePlayer(video, times.data, span);
+  const view = viewAt(linked, player.time);
+  const marks = setMarks ?? withEdge(view?.camera?.marks, view?.camera?.picture);
+  const told = marks && withoutEdge(marks);
+  const camera = useCamera(table, told?.marks, recording, told?.picture);
+
+  const before = moment === "before" ? shown : entry.before;
+  const sigma = (document.layout_before?.sigma ?? {}) as Record<string, number>;
+  const focus = document.called ?? { ball: entry.legal[0] ?? "", pocket: null };
+  const board = found ? found.shot.board : entry.up?.board;
+  const state = { group: board?.group[document.player ?? "A"] ?? null };
+  const first = useReading(table, game.header.discipline, before, focus, sigma, state);
+  const target = meant(game, entry, first.data?.shots ?? []);
+  const reading = useReading(table, game.header.discipline, before, target ?? focus, sigma, state);
+  const shot = reading.data?.shots.find((one) => one.ball === target?.ball && one.pocket === target.pocket);
+
+  const potted = shot && reading.data?.shapes;
+
+  const looking = foundShots.shot !== null;
+  const shapes = useMemo(() => {
+    if (looking) return [];
+    if (choosing) return choiceShapes(game, choices, mapped, drawing?.aim ?? null);
+    const stop = entry.after["cue"];
+    const error = found?.shot.error;
+    const route = (document.route ?? []) as Place[];
+    const drawn: Shape[] = Object.values(document.targets ?? {}).flatMap((one) => zoneShapes(one.zones));
+    if (moment === "before" && potted) drawn.push(...potted);
+    if (error && stop && error.distance > 0) {
+      const nearest: Place = [stop[0] - error.vector[0], stop[1] - error.vector[1]];
+      drawn.push({
+        line: "error",
+        points: [nearest, stop],
+        label: `${(error.distance * 100).toFixed(0)} cm`,
+      });
+    }
+    if (moment === "after" && route.length && stop) drawn.push({ line: "route", points: [...route, stop] });
+    if (corners.length) drawn.push({ line: "aim", points: sketch(corners) });
+    return drawn;
+  }, [
+    moment,
+    potted,
+    found,
+    entry.after,
+    document.route,
+    document.targets,
+    looking,
+    choosing,
+    choices,
+    mapped,
+    drawing,
+    game,
+    corners,
+  ]);
+  const elsewhere = !looked && !choosing && Boolean(recording) && start == null && entry.shot !== null;
+
+  return {
+    game, found, foundShots, choices, choosing, cloud: choosing ? (choices.option?.landing) : undefined,
+    doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
+    rackIndex: found?.index ?? Math.max(0, asked),
+    entries, recordingIndex, linked, recording, setVideo, video, player, marks, camera, insert, elsewhere,
+    ready: times.data !== undefined,
+    board: board ?? null, target, reading, shot, shapes,
+  }; // prettier-ignore
+}
+
+/** Where in the match a logged shot stands. */
+function placeOf(game: Game, shotId: string | null) {
+  return game.racks
+    .flatMap((rack, index) => rack.shots.map((shot) => ({ rack, shot, index })))
+    .find((one) => one.shot.id === shotId);
+}
+
+interface Looked {
+  found: ReturnType<typeof placeOf>;
+  looked: FoundShot | null;
+  insert: string | null;
+}
+
+/** The entry on the bench: a found shot, a logged one, a forgotten one, or the next. */
+function entryOf(game: Game, { found, looked, insert }: Looked, drafts: Record<string, ShotDocument>): Entry {
+  if (looked) return fromFound(game, looked, drafts[foundKey(game.id, looked.id)]);
+  if (found) return logged(found.rack, found.shot);
+  const before = placeOf(game, insert);
+  if (before) return inserted(game, before.rack, before.shot, drafts[`${game.id}/before/${before.shot.id}`]);
+  return upcoming(game, drafts[game.id]);
+}
+
+/** The map behind the table, the option that is looked at, the stroke that is being aimed. */
+function choiceShapes(game: Game, choices: ChoicesOf, mapped: boolean, aim: Place | null): Shape[] {
+  const { map, option, balls } = choices;
+  const drawn: Shape[] = mapped && map && !option ? mapShapes(map) : [];
+  const cue = balls["cue"];
+  if (cue && aim) drawn.push({ line: "aim", points: [cue, aim], label: "cue" });
+  if (!option) return drawn;
+  drawn.push({ line: "cue-path", points: option.path });
+  const at = option.ball ? balls[option.ball] : undefined;
+  const mouth = game.table.pockets.find((pocket) => pocket.name === option.pocket)?.mouth;
+  if (at && mouth && option.kind === "pot") drawn.push({ line: "pocket", points: [at, mouth] });
+  return drawn;
+}

@@ -1,0 +1,34 @@
+/** The scoreboard of the rack at this entry: what is on, what is left, what each player needs. */
+import type { Game } from "../../../api/types";
+import { disciplineOf } from "../../../games/discipline";
+import type { Workbench } from "../model/useWorkbench";
+
+export function Board({ bench }: { bench: Workbench }) {
+  const { game, board } = bench;
+  if (!board) return null;
+  const { points } = disciplineOf(game.header.discipline);
+  return (
+    <p data-testid="board" className="flex flex-wrap gap-x-4 px-3 text-[12px]">
+      {points && (
+        <b>
+          {named(game, "A")} {board.points["A"]} – {board.points["B"]} {named(game, "B")}
+        </b>
+      )}
+      <span>on: {board.on}</span>
+      {board.run > 0 && (
+        <span>
+          {board.run_word} {board.run}
+        </span>
+      )}
+      <span>{board.left_words}</span>
+      {["A", "B"].map((player) => (
+        <span key={player}>
+          {board.says[player] ? `${named(game, player)}: ${board.says[player]}` : null}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+export const named = (game: Game, seat: string): string =>
+  (game.header.players as Record<string, { name?: string }> | undefined)?.[seat]?.name ?? seat;

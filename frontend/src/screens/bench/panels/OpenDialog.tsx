@@ -1,0 +1,71 @@
+/** The dialog that lies open over the bench, if any. */
+import { useOutbox } from "../../../api/outbox";
+import { Dialog } from "../../../parts/Dialog";
+import { Recordings } from "../../recordings/Recordings";
+import type { Actions } from "../actions";
+import { open, useBench } from "../model/state";
+import type { Workbench } from "../model/useWorkbench";
+import { ClashDialog, DiamondDialog } from "./Dialogs";
+import { HoleDialog } from "./HoleDialog";
+import { OverruleDialog } from "./Overrule";
+import { KeysDialog, Palette } from "./Palette";
+
+export function OpenDialog({ bench, actions }: { bench: Workbench; actions: Actions }) {
+  const { dialog, placing, chosen } = useBench();
+  const ball = placing ?? chosen ?? "cue";
+  const clash = useOutbox((state) => state.clash);
+  const close = () => {
+    open(null);
+  };
+  if (clash?.game === bench.game.id) return <ClashDialog clash={clash} game={bench.game} />;
+  switch (dialog) {
+    case "keys":
+      return <KeysDialog bench={bench} actions={actions} onClose={close} />;
+    case "commands":
+      return <Palette bench={bench} actions={actions} onClose={close} />;
+    case "hole":
+      return (
+        <HoleDialog
+          game={bench.game}
+          entry={bench.entry}
+          onClose={close}
+          onDone={(hole) => {
+            close();
+            actions.hole(hole);
+          }}
+        />
+      );
+    case "overrule":
+      return (
+        <OverruleDialog
+          game={bench.game}
+          document={bench.document}
+          onClose={close}
+          onDone={(patch) => {
+            actions.set(patch, "overruled");
+            close();
+          }}
+        />
+      );
+    case "recordings":
+      return (
+        <Dialog title="Choose a recording" onClose={close} wide>
+          <Recordings onChoose={actions.link} />
+        </Dialog>
+      );
+    case "diamonds":
+      return (
+        <DiamondDialog
+          game={bench.game}
+          ball={ball}
+          onClose={close}
+          onPlace={(at) => {
+            close();
+            actions.byDiamonds(ball, at);
+          }}
+        />
+      );
+    case null:
+      return null;
+  }
+}

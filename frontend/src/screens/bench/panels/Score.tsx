@@ -1,0 +1,30 @@
+/** The match's title and score. */
+import type { Game } from "../../../api/types";
+import { disciplineOf } from "../../../games/discipline";
+import { named } from "./Board";
+
+export function Score({ game }: { game: Game }) {
+  const { race } = disciplineOf(game.header.discipline);
+  const { race_to, session } = game.header;
+  const sets = Number(game.rules["sets"] ?? 1) > 1;
+  const alone = session === "solo";
+  return (
+    <>
+      <h1 className="truncate text-[17px]">{String(game.header.title ?? "Match")}</h1>
+      <span data-testid="score">
+        {named(game, "A")} <b>{game.score["A"]}</b>
+        {!alone && (
+          <>
+            {" "}
+            : <b>{game.score["B"]}</b> {named(game, "B")}
+          </>
+        )}
+        <span className="opacity-70">
+          {sets && ` · sets ${game.sets["A"]} : ${game.sets["B"]} of ${game.rules["sets"]}`}
+          {race_to ? ` · to ${race_to} ${race}` : ""}
+          {game.winner ? ` · ${named(game, game.winner)} won` : ""}
+        </span>
+      </span>
+    </>
+  );
+}
