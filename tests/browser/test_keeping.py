@@ -18,6 +18,7 @@ from playwright.sync_api import Browser, Page, expect
 from aretane.demo.load import game_of
 from aretane.settings import ROOT
 from aretane.store.private_server import _alive
+from tests.browser.hands import cause, note, said_in
 from tests.conftest import Client, rack_change, shot_change
 
 GAME = game_of("nine-ball")
@@ -79,14 +80,6 @@ def coach(chromium: Browser, serving):
     context.close()
 
 
-def cause(page: Page, *words: str) -> None:
-    """Tag the shot on the bench; each word is one change."""
-    if page.get_by_role("button", name="add a cause").count():
-        page.get_by_role("button", name="add a cause").click()
-    for word in words:
-        page.get_by_test_id("entry").get_by_role("button", name=word, exact=True).click()
-
-
 def open_shot(page: Page, number: int = 1) -> None:
     page.goto(f"/match/{GAME}?rack=1")
     page.locator("[data-shot]").nth(number).click()
@@ -100,9 +93,7 @@ def test_a_killed_server_loses_nothing_and_the_rest_is_sent_once(coach: Page, se
     serving.kill_server()
     cause(coach, "tired", "pressure")
     expect(coach.get_by_text("Aretane does not answer; 2 changes are kept here")).to_be_visible()
-    expect(coach.get_by_test_id("entry").get_by_role("button", name="tired")).to_have_attribute(
-        "aria-pressed", "true"
-    )
+    expect(said_in(coach, "causes")).to_contain_text("rushed, tired, pressure")
     serving.start()
     expect(coach.get_by_test_id("sync")).to_have_text("all written", timeout=30_000)
     shot = serving.game()["racks"][1]["shots"][2]
@@ -145,9 +136,7 @@ def test_every_entry_is_there_whatever_dies_while_a_coach_types(coach: Page, ser
         for happen in happens.get(number, ()):
             happen()
         coach.locator("[data-shot]").nth(number).click()
-        note = coach.get_by_label("Note")
-        note.fill(f"entry {number}")
-        note.blur()
+        note(coach, f"entry {number}")
     expect(coach.get_by_test_id("sync")).to_have_text("all written", timeout=30_000)
     shots = serving.game()["racks"][1]["shots"]
     assert [shots[number]["document"].get("note") for number in numbers] == [f"entry {n}" for n in numbers]
@@ -216,17 +205,15 @@ def test_a_second_browser_is_told_and_shown_both(page: Page, app):
 
     on_the_tablet(note="written on the tablet")
     cause(page, "speed")
-    expect(page.get_by_label("Note")).to_have_value("written on the tablet")
+    expect(said_in(page, "note")).to_contain_text("written on the tablet")
     assert stored()["causes"] == ["speed"]
     on_the_tablet(note="and once more")
-    note = page.get_by_label("Note")
-    note.fill("written at the desk")
-    note.blur()
+    note(page, "written at the desk")
     dialog = page.get_by_role("dialog", name="Somebody else changed this too")
     expect(dialog).to_contain_text("and once more")
     expect(dialog).to_contain_text("written at the desk")
     dialog.get_by_role("button", name="Keep theirs").click()
-    expect(note).to_have_value("and once more")
+    expect(said_in(page, "note")).to_contain_text("and once more")
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert stored()["note"] == "and once more"
 
@@ -236,20 +223,21 @@ def test_undo_and_redo_by_key(page: Page, app):
     page.goto(f"/match/{game['id']}")
     page.locator("[data-shot]").nth(1).click()
     cause(page, "line")
-    tag = page.get_by_test_id("entry").get_by_role("button", name="line", exact=True)
-    expect(tag).to_have_attribute("aria-pressed", "true")
-    expect(page.get_by_test_id("sync")).to_have_text("all written")
+    page.keyboard.press("Escape")
+    expect(said_in(page, "causes")).to_contain_text("line")
     page.keyboard.press("u")
-    expect(tag).to_have_attribute("aria-pressed", "false")
+    expect(said_in(page, "causes")).not_to_contain_text("line")
+    expect(page.get_by_test_id("said")).to_contain_text("Taken back: causes")
     page.keyboard.press("Shift+U")
-    expect(tag).to_have_attribute("aria-pressed", "true")
+    expect(said_in(page, "causes")).to_contain_text("line")
 
 
 def test_an_impossible_edit_is_shown_and_can_be_overruled(page: Page, app):
     _client, game = logged_match(app)
     page.goto(f"/match/{game['id']}")
     page.locator("[data-shot]").nth(1).click()
-    page.get_by_test_id("entry").get_by_role("button", name="Ben", exact=True).click()
+    page.locator('[data-word="player"]').click()
+    page.get_by_test_id("asks").get_by_role("button", name="Ben").click()
     expect(page.get_by_role("alert")).to_contain_text("player A is at the table")
     page.get_by_role("button", name="Overrule").click()
     page.get_by_label("Why").fill("took it by mistake, nobody minded")
@@ -302,7 +290,7 @@ def test_the_cue_ball_by_two_diamond_figures_and_the_keys_explained(page: Page, 
     page.keyboard.press("Enter")
     expect(page.locator('[data-ball="cue"]')).to_have_count(1)
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("log the shot and go on")
+    expect(page.get_by_role("dialog", name="What is possible now")).to_contain_text("log the shot and go on")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
 
@@ -313,13 +301,11 @@ def test_a_half_entered_shot_survives_a_reload(page: Page, app):
     expect(page.get_by_test_id("allowed")).to_contain_text("Ann to shoot: the 3.")
     page.keyboard.press("e")
     page.keyboard.press("t")
-    page.get_by_label("Note").fill("ask her why this side")
-    page.wait_for_timeout(900)
-    page.reload()
-    entry = page.get_by_test_id("entry")
-    expect(entry.get_by_role("button", name="missed thick")).to_have_attribute("aria-pressed", "true")
-    expect(entry.get_by_role("button", name="foot left")).to_have_attribute("aria-pressed", "true")
-    expect(page.get_by_label("Note")).to_have_value("ask her why this side")
+    page.keyboard.press("Shift+T")
+    page.keyboard.type("ask her why this side")
+    page.reload()  # in mid-word: nothing was left behind
+    expect(page.get_by_test_id("sentence")).to_have_text("Ann: 3 into foot left, missed thick")
+    expect(said_in(page, "note")).to_contain_text("ask her why this side")
     page.keyboard.press("Enter")
     expect(page.locator("[data-shot]")).to_have_count(3)
     expect(page.get_by_test_id("sync")).to_have_text("all written")

@@ -8,6 +8,7 @@ import re
 import pytest
 from playwright.sync_api import Page, Route, expect
 
+from tests.browser.hands import note, said_in
 from tests.conftest import Client, rack_change, shot_change
 
 
@@ -57,8 +58,7 @@ def opened(page: Page, game, shot: int = 0) -> None:
 
 
 def noted(page: Page, words: str) -> None:
-    page.get_by_label("Note").fill(words)
-    page.get_by_label("Note").blur()
+    note(page, words)
 
 
 def stored_note(client, game, shot: int = 0):
@@ -79,7 +79,7 @@ def test_a_refused_entry_waits_and_editing_it_mends_it(page: Page, client, two, 
     assert stored_note(client, first) is None
     gate.answer = None
     opened(page, first)
-    expect(page.get_by_label("Note")).to_have_value("one")
+    expect(said_in(page, "note")).to_contain_text("one")
     noted(page, "one, mended")
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert stored_note(client, first) == "one, mended"
@@ -142,7 +142,7 @@ def test_what_a_closed_page_left_is_taken_over_by_the_next(page: Page, client, t
     page.goto("about:blank")
     opened(page, game)
     expect(page.get_by_role("alert")).to_contain_text("no")
-    expect(page.get_by_label("Note")).to_have_value("left behind")
+    expect(said_in(page, "note")).to_contain_text("left behind")
     kept = page.evaluate(
         """() => new Promise((done) => {
           const opening = indexedDB.open("keyval-store");

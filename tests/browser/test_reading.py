@@ -69,13 +69,13 @@ def test_a_recording_is_read_from_the_file_to_the_log(page: Page) -> None:
     expect(page.locator("[data-found]")).to_have_count(SHOTS - 1)
     page.keyboard.press("Shift+Z")
     expect(page.locator("[data-found]")).to_have_count(SHOTS)
-    page.keyboard.press("Shift+F")
+    page.keyboard.press("Shift+D")
     expect(page.get_by_test_id("drawn")).to_be_visible()
-    page.keyboard.press("Shift+F")
+    page.keyboard.press("Shift+D")
 
     # all of them into the log, each with both layouts
     page.locator("[data-found]").first.click()
-    page.keyboard.press("Shift+Enter")
+    page.get_by_role("button", name="log all").click()
     expect(page.locator("[data-shot]")).to_have_count(SHOTS)
     for number in (0, SHOTS // 2, SHOTS - 1):
         page.locator("[data-shot]").nth(number).click()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 import threading
 import time
+import uuid
 from collections import defaultdict
 from typing import Any
 
@@ -15,6 +16,7 @@ from tests.conftest import shot_change
 from tests.load.serving import Person, Served
 
 THINKING = 5.0  # seconds between two requests, on average
+SHOTS = 12  # that each writes: a match stays as long as matches are
 ACTS = {"shot": 0.6, "match": 0.15, "list": 0.1, "figures": 0.15}
 
 
@@ -32,20 +34,23 @@ def crowd(
     def review(number: int) -> None:
         dice, who, game = random.Random(number), Person(served.url), games[number % matches]
         time.sleep(dice.uniform(0, THINKING))
-        seat = 1000.0 + number
+        own = [(1000.0 + number + 200 * n, str(uuid.UUID(int=1000 * number + n, version=4))) for n in range(SHOTS)]
+        turn = 0
         while time.monotonic() < until:
             act = dice.choices(list(ACTS), list(ACTS.values()))[0]
             begun = time.monotonic()
             try:
                 if act == "shot":
-                    seat += 200
-                    rack = game["racks"][-1]  # a review goes on where it is
+                    seat, shot_id = own[turn % SHOTS]  # a review goes on where it is, and puts right what it said
+                    turn += 1
                     shot = shot_change(
-                        rack,
+                        game["racks"][-1],
                         seat,
+                        shot_id,
                         player=dice.choice("AB"),
                         kind="pot",
                         called={"ball": "5", "pocket": "foot-left"},
+                        note=str(turn),
                     )
                     answer = who.send("POST", f"/games/{game['id']}/operations", who.operation(shot))
                 else:
@@ -53,7 +58,7 @@ def crowd(
                     answer = who.send("GET", path)
                 took, status = time.monotonic() - begun, str(answer.status_code)
             except requests.RequestException as problem:
-                took, status = time.monotonic() - begun, type(problem).__name__
+                took, status = time.monotonic() - begun, repr(problem)[:200]
             with lock:
                 times[act].append(took)
                 errors[status] += status != "200"

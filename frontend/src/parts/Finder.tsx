@@ -59,13 +59,19 @@ export function Finder({ label, all, chosen = [], hints = {}, own = false, onPic
           event.stopPropagation();
         }}
       />
-      <ul id={list} role="listbox" aria-label={label} className="mt-1 flex flex-wrap gap-1">
+      <ul
+        id={list}
+        role="listbox"
+        aria-label={label}
+        aria-multiselectable={own}
+        className="mt-1 flex flex-wrap gap-1"
+      >
         {offered.map((one, index) => (
           <li
             key={one}
             id={`${list}-${String(index)}`}
             role="option"
-            aria-selected={index === current}
+            aria-selected={chosen.includes(one)}
             className={`chip ${chosen.includes(one) ? "!bg-base-content !text-base-100" : ""} ${typed && index === current ? "outline-2 outline-primary" : ""}`}
             onPointerDown={(event) => {
               event.preventDefault();

@@ -18,10 +18,25 @@ export function Field({
   );
 }
 
-export function Text({ name, label, required = false }: { name: string; label: string; required?: boolean }) {
+interface TextProps {
+  name: string;
+  label: string;
+  value?: string;
+  required?: boolean;
+}
+
+export function Text({ name, label, value = "", required = false }: TextProps) {
   return (
     <Field label={label}>
-      <input name={name} required={required} maxLength={100} className="input input-sm w-full" />
+      <input
+        name={name}
+        required={required}
+        pattern={required ? ".*\\S.*" : undefined}
+        title={required ? "a name, not only blanks" : undefined}
+        maxLength={100}
+        defaultValue={value}
+        className="input input-sm w-full"
+      />
     </Field>
   );
 }

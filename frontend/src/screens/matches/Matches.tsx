@@ -12,10 +12,13 @@ import { Problem } from "../../parts/Problem";
 import { Search } from "../../parts/Search";
 import { Recordings } from "../recordings/Recordings";
 import { ImpossibleEntries } from "./ImpossibleEntries";
+import { KnownMatch, type Same } from "./KnownMatch";
 import { NewMatch } from "./NewMatch";
 
+const ALONE = ["solo", "both-sides"];
+
 const sidesOf = ({ players, session }: GameList["games"][number]) =>
-  session === "solo" ? (players["A"] ?? "A") : `${players["A"] ?? "A"} – ${players["B"] ?? "B"}`;
+  ALONE.includes(session) ? (players["A"] ?? "A") : `${players["A"] ?? "A"} – ${players["B"] ?? "B"}`;
 
 export function Matches() {
   const [search, setSearch] = useState("");
@@ -26,6 +29,7 @@ export function Matches() {
   const [problem, setProblem] = useState<unknown>(null);
   const [coming, setComing] = useState<{ name: string; number: number; of: number } | null>(null);
   const [strange, setStrange] = useState<{ file: File; places: PlaceOfTrouble[] } | null>(null);
+  const [known, setKnown] = useState<{ file: File; keep: boolean; message: string } | null>(null);
 
   const refresh = () =>
     Promise.all([
@@ -44,18 +48,25 @@ export function Matches() {
     await reversed(id, "undo", 0).catch(setProblem);
     await refresh();
   };
-  const bringIn = async (files: File[], keep = false) => {
+  const bringIn = async (files: File[], keep = false, same: Same = "ask") => {
     setProblem(null);
     setStrange(null);
+    setKnown(null);
     let game: Game | null = null;
     for (const [number, file] of files.entries()) {
       setComing({ name: file.name, number, of: files.length });
       try {
         const headers = { "Content-Type": "application/json" };
-        const answer = await raw(`/api/games/import?keep=${keep}`, { method: "POST", body: file, headers });
+        const answer = await raw(`/api/games/import?keep=${keep}&same=${same}`, {
+          method: "POST",
+          body: file,
+          headers,
+        });
         game = (await answer.json()) as Game;
       } catch (failure) {
         if (failure instanceof Refusal && failure.places.length) setStrange({ file, places: failure.places });
+        else if (failure instanceof Refusal && failure.status === 409)
+          setKnown({ file, keep, message: failure.message.replace(/^id: /, "") });
         else setProblem(new Error(`${file.name}: ${failure instanceof Error ? failure.message : "refused"}`));
         game = null;
         break; // those before it are in, those after it are not
@@ -154,6 +165,15 @@ export function Matches() {
           onKeep={() => void bringIn([strange.file], true)}
           onClose={() => {
             setStrange(null);
+          }}
+        />
+      )}
+      {known && (
+        <KnownMatch
+          message={known.message}
+          onChoose={(same) => void bringIn([known.file], known.keep, same)}
+          onClose={() => {
+            setKnown(null);
           }}
         />
       )}

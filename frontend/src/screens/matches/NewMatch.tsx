@@ -1,6 +1,6 @@
 /** A new match: who plays what by which rules, and how far it already is when the recording begins. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { answered, api } from "../../api/client";
@@ -19,21 +19,47 @@ type Session = (typeof trade.sessions)[number][0];
 export function NewMatch({ onClose }: { onClose: () => void }) {
   const disciplines = useDisciplines();
   const [game, setGame] = useState<string>(disciplineOf("").name);
+  const [told, setTold] = useState<Record<string, string>>({});
   const rules = disciplines.data?.disciplines.find((one) => one.name === game);
   return (
     <Dialog title="New match" onClose={onClose} wide>
       <Problem of={disciplines.error} />
-      {rules && <MatchForm key={game} rules={rules} onGame={setGame} />}
+      {rules && (
+        <MatchForm
+          key={game}
+          rules={rules}
+          told={told}
+          onGame={(name, said) => {
+            setTold(said);
+            setGame(name);
+          }}
+        />
+      )}
     </Dialog>
   );
 }
 
-function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: string) => void }) {
+interface FormProps {
+  rules: DisciplineRules;
+  /** What was said before the game was chosen anew. */
+  told: Record<string, string>;
+  onGame: (name: string, told: Record<string, string>) => void;
+}
+
+const KEPT = ["title", "A", "B", "A_partner", "B_partner", "session", "breaker"];
+
+function MatchForm({ rules, told, onGame }: FormProps) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [problem, setProblem] = useState<unknown>(null);
   const [late, setLate] = useState(false);
-  const [session, setSession] = useState<Session>("match");
+  const [session, setSession] = useState<Session>(
+    oneOf(
+      trade.sessions.map(([name]) => name),
+      told["session"] ?? "",
+    ) ?? "match",
+  );
+  const form = useRef<HTMLFormElement>(null);
   const discipline = disciplineOf(rules.name);
   const alone = session === "solo" || session === "both-sides";
 
@@ -52,19 +78,23 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
 
   return (
     <form
+      ref={form}
       className="grid grid-cols-2 gap-3 sm:grid-cols-3"
       onSubmit={(event) => {
         event.preventDefault();
         void begin(new FormData(event.currentTarget));
       }}
     >
-      <Text name="title" label="Title" />
+      <Text name="title" label="Title" value={told["title"]} />
       <Pick
         name="discipline"
         label="Game"
         value={rules.name}
         options={DISCIPLINES.map((one) => [one.name, one.title] as const)}
-        onChange={onGame}
+        onChange={(name) => {
+          const said = new FormData(form.current ?? undefined);
+          onGame(name, Object.fromEntries(KEPT.map((field) => [field, String(said.get(field) ?? "")])));
+        }}
       />
       <Pick
         name="session"
@@ -75,13 +105,13 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
           setSession(value);
         }}
       />
-      <Text name="A" label={alone ? "Player" : "Player A"} required />
-      {!alone && <Text name="B" label="Player B" />}
+      <Text name="A" label={alone ? "Player" : "Player A"} value={told["A"]} required />
+      {!alone && <Text name="B" label="Player B" value={told["B"]} required />}
       {session === "partners" && (
         <>
           <span />
-          <Text name="A_partner" label="Partner of A" required />
-          <Text name="B_partner" label="Partner of B" required />
+          <Text name="A_partner" label="Partner of A" value={told["A_partner"]} required />
+          <Text name="B_partner" label="Partner of B" value={told["B_partner"]} required />
         </>
       )}
       <Pick
@@ -99,6 +129,7 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
       <Pick
         name="breaker"
         label="First break"
+        value={oneOf(SEATS, told["breaker"] ?? "")}
         options={[
           ["A", "player A"],
           ["B", "player B"],
@@ -133,8 +164,8 @@ function headerFrom(
   late: boolean,
 ): Header {
   const alone = session === "solo" || session === "both-sides";
-  const first = text("A") || "Player A";
-  const second = alone ? first : text("B") || "Player B";
+  const first = text("A");
+  const second = text("B");
   const partner = (name: string) => (session === "partners" ? { partner: text(name) } : {});
   return {
     format: "aretane-match",
@@ -147,7 +178,7 @@ function headerFrom(
     session,
     players: {
       A: { name: first, ...partner("A_partner") },
-      B: { name: second, ...partner("B_partner") },
+      ...(alone ? {} : { B: { name: second, ...partner("B_partner") } }),
     },
     start: late ? startState(disciplineOf(rules.name), text) : { breaker: oneOf(SEATS, text("breaker")) },
   };

@@ -4,7 +4,7 @@ import { Pick, Whole } from "./Fields";
 
 type Option = DisciplineRules["options"][number];
 
-const FIRST = ["breaks", "sets", "reds"]; // asked for openly; the others lie behind a heading
+const FIRST = ["breaks", "sets", "reds", "miss"]; // asked for openly; the others lie behind a heading
 
 export function Rules({ rules }: { rules: DisciplineRules }) {
   const open = rules.options.filter((option) => FIRST.includes(option.name));
@@ -14,9 +14,15 @@ export function Rules({ rules }: { rules: DisciplineRules }) {
       {open.map((option) => (
         <OptionField key={option.name} option={option} />
       ))}
+      {open.some((option) => option.name === "miss") && (
+        <p className="col-span-full text-[12px] opacity-80">
+          The miss rule is off unless you choose it; in professional play it is on.
+        </p>
+      )}
       <details className="col-span-full border border-base-300 p-3">
         <summary className="cursor-pointer">
           Other rules ({others.length}); as they stand they are the published ones
+          {open.some((option) => option.name === "miss") && ", but for the miss above"}
         </summary>
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
           {others.map((option) => (

@@ -84,15 +84,17 @@ function Percent({
   const shown = value == null ? "" : String(Math.round(100 * value));
   const [typed, setTyped] = useState({ over: shown, text: shown });
   const text = typed.over === shown ? typed.text : shown; // what is kept now stands over what was typed before
+  const [wrong, setWrong] = useState(false);
   const setText = (next: string) => {
+    setWrong(false);
     setTyped({ over: shown, text: next });
   };
   const done = () => {
     if (text === shown) return;
-    const number = Number(text);
-    if (text === "") onKeep(null);
+    const number = Number(text.replace(",", "."));
+    if (text.trim() === "") onKeep(null);
     else if (number >= 0 && number <= 100) onKeep(number / 100);
-    else setText(shown);
+    else setWrong(true);
   };
   return (
     <label className="flex items-center gap-1">
@@ -100,10 +102,11 @@ function Percent({
       <input
         aria-label={`Felt ${name} in percent`}
         className="input input-xs w-14"
-        inputMode="numeric"
+        aria-invalid={wrong}
+        inputMode="decimal"
         value={text}
         onChange={(event) => {
-          setText(event.target.value.replace(/[^0-9]/g, ""));
+          setText(event.target.value);
         }}
         onBlur={done}
         onKeyDown={(event) => {
@@ -111,6 +114,11 @@ function Percent({
         }}
       />
       %
+      {wrong && (
+        <span role="alert" className="text-error">
+          0 to 100; not kept
+        </span>
+      )}
     </label>
   );
 }

@@ -94,10 +94,10 @@ function Ruling({ game, entry, why, differs }: Pick<Props, "game" | "entry" | "w
   const { rack } = disciplineOf(game.header.discipline);
   return (
     <>
-      {shot?.ruling && (
+      {shot && (
         <p className="opacity-80" data-testid="ruling">
-          {named(shot.ruling.why, names)}.{spoken("Foul", shot.ruling.fouls)}
-          {spoken("Seen in review", shot.ruling.seen_fouls)}{" "}
+          {shot.ruling &&
+            `${named(shot.ruling.why, names)}.${spoken("Foul", shot.ruling.fouls)}${spoken("Seen in review", shot.ruling.seen_fouls)} `}
           <button
             className="cursor-pointer opacity-70 hover:underline"
             onClick={() => {

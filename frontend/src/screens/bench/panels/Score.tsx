@@ -8,15 +8,17 @@ export function Score({ game }: { game: Game }) {
   const { race_to, session } = game.header;
   const sets = Number(game.rules["sets"] ?? 1) > 1;
   const alone = session === "solo";
+  const both = session === "both-sides";
   return (
     <>
       <h1 className="truncate text-[17px]">{String(game.header.title ?? "Match")}</h1>
       <span data-testid="score">
-        {named(game, "A")} <b>{game.score["A"]}</b>
+        {named(game, "A")} {both && "on both sides, A "}
+        <b>{game.score["A"]}</b>
         {!alone && (
           <>
             {" "}
-            : <b>{game.score["B"]}</b> {named(game, "B")}
+            : <b>{game.score["B"]}</b> {both ? "B" : named(game, "B")}
           </>
         )}
         <span className="opacity-70">
