@@ -21,11 +21,10 @@ export function Field({
 interface TextProps {
   name: string;
   label: string;
-  value?: string;
   required?: boolean;
 }
 
-export function Text({ name, label, value = "", required = false }: TextProps) {
+export function Text({ name, label, required = false }: TextProps) {
   return (
     <Field label={label}>
       <input
@@ -34,7 +33,6 @@ export function Text({ name, label, value = "", required = false }: TextProps) {
         pattern={required ? ".*\\S.*" : undefined}
         title={required ? "a name, not only blanks" : undefined}
         maxLength={100}
-        defaultValue={value}
         className="input input-sm w-full"
       />
     </Field>

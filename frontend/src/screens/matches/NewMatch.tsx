@@ -1,6 +1,6 @@
 /** A new match: who plays what by which rules, and how far it already is when the recording begins. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { Fragment, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { answered, api } from "../../api/client";
@@ -19,47 +19,21 @@ type Session = (typeof trade.sessions)[number][0];
 export function NewMatch({ onClose }: { onClose: () => void }) {
   const disciplines = useDisciplines();
   const [game, setGame] = useState<string>(disciplineOf("").name);
-  const [told, setTold] = useState<Record<string, string>>({});
   const rules = disciplines.data?.disciplines.find((one) => one.name === game);
   return (
     <Dialog title="New match" onClose={onClose} wide>
       <Problem of={disciplines.error} />
-      {rules && (
-        <MatchForm
-          key={game}
-          rules={rules}
-          told={told}
-          onGame={(name, said) => {
-            setTold(said);
-            setGame(name);
-          }}
-        />
-      )}
+      {rules && <MatchForm rules={rules} onGame={setGame} />}
     </Dialog>
   );
 }
 
-interface FormProps {
-  rules: DisciplineRules;
-  /** What was said before the game was chosen anew. */
-  told: Record<string, string>;
-  onGame: (name: string, told: Record<string, string>) => void;
-}
-
-const KEPT = ["title", "A", "B", "A_partner", "B_partner", "session", "breaker"];
-
-function MatchForm({ rules, told, onGame }: FormProps) {
+function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: string) => void }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [problem, setProblem] = useState<unknown>(null);
   const [late, setLate] = useState(false);
-  const [session, setSession] = useState<Session>(
-    oneOf(
-      trade.sessions.map(([name]) => name),
-      told["session"] ?? "",
-    ) ?? "match",
-  );
-  const form = useRef<HTMLFormElement>(null);
+  const [session, setSession] = useState<Session>("match");
   const discipline = disciplineOf(rules.name);
   const alone = session === "solo" || session === "both-sides";
 
@@ -78,23 +52,19 @@ function MatchForm({ rules, told, onGame }: FormProps) {
 
   return (
     <form
-      ref={form}
       className="grid grid-cols-2 gap-3 sm:grid-cols-3"
       onSubmit={(event) => {
         event.preventDefault();
         void begin(new FormData(event.currentTarget));
       }}
     >
-      <Text name="title" label="Title" value={told["title"]} />
+      <Text name="title" label="Title" />
       <Pick
         name="discipline"
         label="Game"
         value={rules.name}
         options={DISCIPLINES.map((one) => [one.name, one.title] as const)}
-        onChange={(name) => {
-          const said = new FormData(form.current ?? undefined);
-          onGame(name, Object.fromEntries(KEPT.map((field) => [field, String(said.get(field) ?? "")])));
-        }}
+        onChange={onGame}
       />
       <Pick
         name="session"
@@ -105,38 +75,38 @@ function MatchForm({ rules, told, onGame }: FormProps) {
           setSession(value);
         }}
       />
-      <Text name="A" label={alone ? "Player" : "Player A"} value={told["A"]} required />
-      {!alone && <Text name="B" label="Player B" value={told["B"]} required />}
+      <Text name="A" label={alone ? "Player" : "Player A"} required />
+      {!alone && <Text name="B" label="Player B" required />}
       {session === "partners" && (
         <>
           <span />
-          <Text name="A_partner" label="Partner of A" value={told["A_partner"]} required />
-          <Text name="B_partner" label="Partner of B" value={told["B_partner"]} required />
+          <Text name="A_partner" label="Partner of A" required />
+          <Text name="B_partner" label="Partner of B" required />
         </>
       )}
-      <Pick
-        name="table"
-        label="Table"
-        options={trade.tables.filter(([table]) => rules.tables.includes(table))}
-      />
-      <Whole
-        name="race_to"
-        label={`To how many ${discipline.race}`}
-        value={discipline.usual_race}
-        least={1}
-        most={10000}
-      />
-      <Pick
-        name="breaker"
-        label="First break"
-        value={oneOf(SEATS, told["breaker"] ?? "")}
-        options={[
-          ["A", "player A"],
-          ["B", "player B"],
-        ]}
-      />
-      {/* prettier-ignore */}
-      <Rules rules={rules} />
+      <Fragment key={rules.name}>
+        <Pick
+          name="table"
+          label="Table"
+          options={trade.tables.filter(([table]) => rules.tables.includes(table))}
+        />
+        <Whole
+          name="race_to"
+          label={`To how many ${discipline.race}`}
+          value={discipline.usual_race}
+          least={1}
+          most={10000}
+        />
+        <Pick
+          name="breaker"
+          label="First break"
+          options={[
+            ["A", "player A"],
+            ["B", "player B"],
+          ]}
+        />
+        <Rules rules={rules} />
+      </Fragment>
       <label className="col-span-full flex items-center gap-2">
         <input
           type="checkbox"
@@ -148,7 +118,7 @@ function MatchForm({ rules, told, onGame }: FormProps) {
         />
         The recording begins later, in mid-match or mid-{discipline.rack}
       </label>
-      {late && <Start discipline={discipline} />}
+      {late && <Start key={rules.name} discipline={discipline} />}
       <div className="col-span-full space-y-2">
         <Problem of={problem} />
         <button className="btn btn-primary btn-sm">Begin</button>

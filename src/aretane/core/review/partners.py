@@ -43,5 +43,7 @@ def _turns(match: Data) -> tuple[list[list[str | None]], dict[str, str]]:
 
 
 def _name(match: Data, side: str, seat: str) -> str | None:
-    person = (match.get("players") or {}).get(side) or {}
+    players = match.get("players") or {}
+    both = match.get("session") == "both-sides" and not (players.get("B") or {}).get("name")
+    person = players.get("A" if both else side) or {}  # one person plays both sides
     return person.get(seat) or person.get("name") or None

@@ -22,7 +22,7 @@ export type EntryActions = ReturnType<typeof entryActions>;
 
 export function entryActions(bench: Workbench, writing: Writing) {
   const { game, found, entry, document, target, player } = bench;
-  const now = () => Math.round(player.time * 1000) / 1000;
+  const now = () => Math.round(player.now() * 1000) / 1000;
 
   /** Written to the server, and remembered as the newest deed of this screen. */
   const write: Writing["change"] = (label, changes) => {

@@ -26,7 +26,7 @@ const WORDS: Record<Time, string> = {
 
 export function filmActions(bench: Workbench, _: Writing, { write, set }: EntryActions) {
   const { game, document, player, found } = bench;
-  const now = () => Math.round(player.time * 1000) / 1000;
+  const now = () => Math.round(player.now() * 1000) / 1000;
 
   /** Turn to before or after the shot; a logged shot's picture goes there too. */
   const look = (to: Moment) => {

@@ -121,7 +121,7 @@ export function foundActions(
       foundShots.setKind(foundShots.shot?.kind === "shot" ? "replay" : "shot");
     },
     addFound: () => {
-      foundShots.add(player.time);
+      foundShots.add(player.now());
     },
     removeFound: () => {
       if (bench.chosen) foundShots.noBall(bench.chosen);
@@ -131,7 +131,7 @@ export function foundActions(
       foundShots.merge();
     },
     splitFound: () => {
-      foundShots.split(player.time);
+      foundShots.split(player.now());
     },
     /** The chosen ball has this name. */
     nameFound: (ball: string) => {
@@ -154,7 +154,7 @@ export function foundActions(
       if (!recording) return;
       say("Looking for balls …");
       foundShots
-        .still({ recording: bench.recordingIndex, at: player.time })
+        .still({ recording: bench.recordingIndex, at: player.now() })
         .then(({ balls, racked }) => {
           const unsure = doubtsOf(balls);
           const places = Object.fromEntries<Place>(
@@ -177,7 +177,7 @@ export function foundActions(
         .outline({
           sha256: recording.sha256,
           table: game.header.table ?? "pool-9ft",
-          at: player.time,
+          at: player.now(),
           marks: onto && told ? told.marks : null,
         })
         .then(({ marks }) => {
@@ -188,7 +188,7 @@ export function foundActions(
     },
     readRecording: () => {
       foundShots.begin(
-        { recording: bench.recordingIndex, begin: 0, marked_at: player.time },
+        { recording: bench.recordingIndex, begin: 0, marked_at: player.now() },
         { onError: fail },
       );
       say("Reading the recording; shots appear below as they are found.");

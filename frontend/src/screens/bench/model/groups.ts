@@ -27,7 +27,13 @@ export interface Folded {
 }
 
 type Set = (patch: Partial<ShotDocument>, label: string) => void;
-type Bare = Omit<Item, "letter">;
+type Bare = Omit<Item, "letter"> & { letter?: string };
+
+/** The same in every game. */
+const FOUL_LETTERS: Record<string, string> = {
+  scratch: "s", "no-contact": "n", "no-rail": "r", "off-table": "o", "double-hit": "d", push: "p",
+  "touching-ball": "t", "no-foot": "f", "moved-ball": "m", "illegal-break": "i", "breaking-foul": "i",
+}; // prettier-ignore
 
 export const GROUPS: { group: Group; title: string; key: string }[] = [
   { group: "fouls", title: "fouls", key: "f" },
@@ -144,6 +150,7 @@ function fouls(game: Game, entry: Entry, actions: Actions, set: Set): Bare[] {
       id: "scratch",
       words: disciplineOf(game.header.discipline).scratch,
       on: Boolean(document.scratch),
+      letter: FOUL_LETTERS["scratch"],
       line: "fouls",
       run: actions.scratch,
     },
@@ -151,6 +158,7 @@ function fouls(game: Game, entry: Entry, actions: Actions, set: Set): Bare[] {
       id: foul,
       words: words(foul),
       on: hasFoul(document, foul),
+      letter: FOUL_LETTERS[foul],
       line: "fouls",
       run: () => {
         set(withFoul(document, foul, entry.legal), words(foul));
@@ -290,10 +298,10 @@ export function linesOf(game: Game, document: ShotDocument): Lines {
   return [];
 }
 
-type Record = NonNullable<ShotDocument["break_record"]>;
+type BreakNotes = NonNullable<ShotDocument["break_record"]>;
 
 function breakItems(game: Game, document: ShotDocument, set: Set): Bare[] {
-  const record: Record = document.break_record ?? {};
+  const record: BreakNotes = document.break_record ?? {};
   const now = record as { [key: string]: unknown };
   const items = linesOf(game, document).flatMap(([name, key, all]) =>
     all.map((word): Bare => ({
@@ -407,8 +415,9 @@ export const toggled = <T extends string>(all: readonly T[], one: T): T[] =>
 
 /** Each word's first letter that no word before it has; digits name balls by themselves. */
 function lettered(items: Bare[]): Item[] {
-  const taken = new Set<string>();
+  const taken = new Set(items.flatMap((item) => item.letter ?? []));
   return items.map((item) => {
+    if (item.letter) return { ...item, letter: item.letter };
     const own = [...item.words.toLowerCase().replace(/[^a-z]/g, ""), ..."abcdefghijklmnopqrstuvwxyz"];
     const letter = /^\d$/.test(item.words) ? item.words : own.find((one) => !taken.has(one));
     if (letter) taken.add(letter);

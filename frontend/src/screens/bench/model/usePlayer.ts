@@ -58,6 +58,8 @@ export interface Player {
   frames: number;
   playing: boolean;
   rate: number;
+  /** The time of the picture that is shown, or is on its way to the screen. */
+  now: () => number;
   toggle: () => void;
   step: (frames: number) => void;
   jump: (seconds: number) => void;
@@ -131,6 +133,7 @@ export function usePlayer(
     frames: times?.length ?? 0,
     playing,
     rate,
+    now: () => (wanted.current ? (times?.[wanted.current.frame] ?? shown.time) : shown.time),
     toggle: () => {
       const element = video;
       wanted.current = null;
