@@ -186,11 +186,15 @@ def referee(match: str, as_json: bool) -> None:
 @click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
 @click.option("--hands", is_flag=True, help="What the preset hands do beside what such players do instead.")
 @click.option("--load", is_flag=True, help="Load, faults and hostile input instead; PARTS name some of them.")
+@click.option("--keys", is_flag=True, help="How soon a key at the bench is seen, in a browser, instead.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 @click.argument("parts", nargs=-1)
-def bench(vision: bool, planning: bool, hands: bool, load: bool, as_json: bool, parts: tuple[str, ...]) -> None:
+def bench(
+    vision: bool, planning: bool, hands: bool, load: bool, keys: bool, as_json: bool, parts: tuple[str, ...]
+) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
-    if load:
+    if load or keys:
+        parts = ("keys",) if keys else parts
         sys.exit(subprocess.run([sys.executable, "-m", "tests.load", *parts], cwd=ROOT, check=False).returncode)
     if parts:
         raise click.UsageError("parts are for --load")

@@ -1,6 +1,6 @@
 """`./aretane bench --load`: what happens under load, faults and hostile input, as one JSON object a line.
 
-Name parts to run only those: crowd, season, kills, questions, fuzz, films, soak.
+Name parts to run only those: crowd, season, kills, questions, fuzz, films, soak, keys (`--keys` alone runs it).
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ import numpy as np
 from tests.conftest import DEMO, Client, shot_change
 from tests.load.crowd import crowd
 from tests.load.films import films
+from tests.load.keys import keys
 from tests.load.kills import kills
 from tests.load.questions import questions
 from tests.load.serving import Served
@@ -134,6 +135,7 @@ PARTS: dict[str, Callable[[], dict[str, Any]]] = {
     "films": lambda: on_a_server(lambda served: films(served, 1000)),
     "fuzz": lambda: in_process(fuzz),
     "soak": lambda: on_a_server(soak),
+    "keys": lambda: on_a_server(lambda served: keys(served, MATCH)),
 }
 
 
