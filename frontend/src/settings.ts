@@ -10,12 +10,15 @@ export type Unit = (typeof UNITS)[number];
 interface Settings {
   unit: Unit;
   theme: "plan" | "plan-night";
+  /** Whether the coach's own estimate is asked before the numbers are shown. */
+  feltFirst: boolean;
 }
 
 export const useSettings = create<Settings>()(
   persist(
     (): Settings => ({
       unit: "cm",
+      feltFirst: false,
       theme: window.matchMedia?.("(prefers-color-scheme: dark)").matches ? "plan-night" : "plan",
     }),
     { name: "aretane-settings" },

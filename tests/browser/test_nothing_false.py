@@ -91,8 +91,9 @@ def test_keys_in_one_breath_each_find_the_bench_as_the_one_before_left_it(page: 
     client, game = match
     at(page, game, 2)
     page.evaluate(
-        """() => { for (const key of ["ArrowUp", "j"]) document.body.dispatchEvent(
-             new KeyboardEvent("keydown", { key, code: "", bubbles: true })); }"""
+        """async () => { for (const key of ["ArrowUp", "j"]) {
+             document.body.dispatchEvent(new KeyboardEvent("keydown", { key, code: "", bubbles: true }));
+             await new Promise((done) => setTimeout(done, 0)); } }"""
     )
     expect(page.get_by_test_id("sentence")).to_contain_text("in the jaws")
     written(page)

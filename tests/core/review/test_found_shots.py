@@ -78,6 +78,14 @@ def test_a_plain_pot_is_told_with_its_pocket_and_nothing_is_asked():
     }
 
 
+def test_a_break_has_its_record_from_the_layouts():
+    before = layout(cue=(0.5, 1.2), _1=(1.9, 0.635), _9=(2.0, 0.635))
+    told = propose(before, layout(cue=(1.3, 0.6), _9=(1.2, 0.2)), ("1",), "break")
+    assert told.open == ()
+    assert told.facts["break_record"] == {"from": "left rail", "rests": "centre"}
+    assert told.facts["potted"] == [{"ball": "1"}]
+
+
 def test_what_moved_nothing_is_no_contact_but_asked():
     before = layout(cue=(1.0, 0.5), _1=(2.1, 1.0))
     told = propose(before, layout(cue=(0.4, 0.9), _1=(2.1, 1.0)), ("1",))

@@ -41,11 +41,11 @@ def test_a_shot_without_its_own_layout_begins_where_the_last_one_ended():
     assert rack[2].before.state.player == "B"
 
 
-def test_balls_that_fell_are_gone_even_when_nobody_placed_the_rest():
+def test_balls_that_fell_are_gone_and_the_cue_ball_is_nowhere_when_nobody_placed_the_rest():
     entries = shots()
     del entries[0]["layout_after"]
     after = replay(match(entries)).racks[0][0].after
-    assert set(after.balls) == {"cue", "2", "9"}
+    assert set(after.balls) == {"2", "9"}
 
 
 def test_the_spotted_nine_comes_back_to_the_foot_spot(nine_foot):

@@ -10,7 +10,7 @@ import { ChoicesPanel } from "./choices/ChoicesPanel";
 import { FoundStrip } from "./found/FoundStrip";
 import { Naming } from "./found/Naming";
 import { useKeys } from "./keys/useKeys";
-import { say } from "./model/state";
+import { say, useBench } from "./model/state";
 import { useWorkbench, type Workbench } from "./model/useWorkbench";
 import { Board } from "./panels/Board";
 import { EntryPanel } from "./panels/EntryPanel";
@@ -49,7 +49,8 @@ function OpenBench({ game }: { game: Game }) {
     },
     show: ({ shot, rack }) => {
       const where = new URLSearchParams(shot ? { shot } : rack !== undefined ? { rack: String(rack) } : {});
-      setParams(where, { replace: true, flushSync: true });
+      useBench.setState({ going: where.toString() });
+      setParams(where, { replace: true });
     },
   });
   useKeys(bench, actions);

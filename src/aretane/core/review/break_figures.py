@@ -11,6 +11,7 @@ from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
 from aretane.core.review.replay import ReplayedShot
 from aretane.core.rules.traits import traits_of
+from aretane.core.words import break_lines
 
 Data = Mapping[str, Any]
 
@@ -48,7 +49,7 @@ def break_figures(discipline: str, shot: ReplayedShot, winner: str | None) -> Br
     if data.get("kind") != "break" and not record:
         return None
     balls = sum(entry["ball"] != CUE for entry in data.get("potted") or ())
-    cue, distance = _cue_place(shot.before)
+    cue, distance = cue_place(shot.before)
     words = ((data.get("stroke") or {}).get("words")) or ()
     powers = [word for word in words if word in ("soft", "medium", "firm")]
     return BreakFigures(
@@ -70,7 +71,7 @@ def break_figures(discipline: str, shot: ReplayedShot, winner: str | None) -> Br
     )
 
 
-def _cue_place(before: Layout | None) -> tuple[str | None, float | None]:
+def cue_place(before: Layout | None) -> tuple[str | None, float | None]:
     """The part of the width that the cue ball lay in: at a long rail, or in a third of the rest."""
     if before is None or before.cue is None:
         return None, None
@@ -79,6 +80,20 @@ def _cue_place(before: Layout | None) -> tuple[str | None, float | None]:
     if distance <= NEAR_RAIL * before.table.radius:
         return PLACES[0] if y < width / 2 else PLACES[-1], distance
     return PLACES[1 + min(2, int(3 * y / width))], distance
+
+
+def cue_rests(after: Layout) -> str | None:
+    """Where a break left the cue ball, in the words of the record of this game; None where it has none."""
+    if after.cue is None:
+        return None
+    words = next((words for _, key, words in break_lines(traits_of(after.discipline)) if key == "rests"), ())
+    (x, y), length, width = after.cue, after.table.length, after.table.width
+    near = NEAR_RAIL * after.table.radius
+    if "in baulk" in words:
+        return "baulk cushion" if x < near else "in baulk" if x < after.table.head_line else "in the open"
+    side = "right rail" if y < near else "left rail" if y > width - near else None
+    third = ("head", "centre", "foot")[min(2, int(3 * x / length))]
+    return side or third if (side or third) in words else None
 
 
 def _next_visible(discipline: str, shot: ReplayedShot) -> str | None:

@@ -18,6 +18,7 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.measured import MeasuredShot, measure_shot, visible_parts
 from aretane.core.geometry.plane import turn
 from aretane.core.layout import Layout
+from aretane.core.review.break_figures import cue_place, cue_rests
 from aretane.core.review.explained import Explanation, explanations
 from aretane.core.rules.game import BREAK, PLAY
 from aretane.core.table import Point, Table
@@ -70,7 +71,10 @@ def _proposed(
     gone = [ball for ball in before.object_balls if ball not in after.balls]
     facts: dict[str, Any] = {"scratch": CUE in before.balls and CUE not in after.balls}
     if phase == BREAK:
-        return Proposal({**facts, "kind": BREAK, "potted": [{"ball": ball} for ball in gone]})
+        record = {"from": cue_place(before)[0], "rests": cue_rests(after)}
+        known = {key: word for key, word in record.items() if word is not None}
+        opening = {**facts, "kind": BREAK, "potted": [{"ball": ball} for ball in gone]}
+        return Proposal(opening | ({"break_record": known} if known else {}))
     if before.cue is None:
         return Proposal({**facts, "potted": [{"ball": ball} for ball in gone]}, ("called", "result"))
     moved = [*gone, *_moved(before, after)]

@@ -1,5 +1,5 @@
 /** The entry: said, put right, logged, moved, taken back. */
-import type { ShotDocument, Pocket } from "../../../api/types";
+import type { ShotDocument, Pocket, Rack } from "../../../api/types";
 import { ballsOfKey, ofSort } from "../../../games/discipline";
 import type { ResultId } from "../../../words";
 import { useAsked } from "../choices/state";
@@ -132,6 +132,11 @@ export function entryActions(bench: Workbench, writing: Writing) {
     keepDraft(game.id, null);
     writing.show({});
     say(`The rack is ${label}.`);
+  };
+  /** The lag before the rack, how it was measured. */
+  const noteLag = (lag: Rack["document"]["lag"]) => {
+    const rack = entry.rack ?? found?.rack;
+    if (rack) write("lag", [rackChange(game, rack, { lag })]);
   };
   const remove = () => {
     if (!found) return;
@@ -277,7 +282,7 @@ export function entryActions(bench: Workbench, writing: Writing) {
   };
 
   return {
-    write, edit, set, keep, goTo, step, log, logEntry, answer, endRack, remove, move, insertBefore, hole,
+    write, edit, set, keep, goTo, step, log, logEntry, answer, endRack, noteLag, remove, move, insertBefore, hole,
     player: player_, otherPlayer, chooseMeant, chooseByKey, choosePocket, result, scratch, fell, hitFirst,
     pushOutOrSafety, freeBall: nextFreeBall, turn,
   }; // prettier-ignore

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { stopChoices } from "../../../api/choices";
 import type { Place } from "../../../api/types";
 import { Problem } from "../../../parts/Problem";
+import { useSettings } from "../../../settings";
 import type { Actions } from "../actions";
 import { named } from "../panels/Board";
 import type { Workbench } from "../model/useWorkbench";
@@ -24,6 +25,8 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
   const asked = useAsked();
   const school = useAssumed((state) => state.school);
   const [all, setAll] = useState(false);
+  const feltFirst = useSettings((state) => state.feltFirst);
+  const [revealed, setRevealed] = useState<string | null>(null);
   const seat = entry.document.player ?? "A";
   if (!choices.state || !choices.body)
     return (
@@ -34,6 +37,25 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
             ? "The places of the balls are not known here: place them, or read them from the picture."
             : "A break is not valued; go on to the shot after it."}
         </p>
+      </section>
+    );
+  const keepFelt = (felt: object) => {
+    actions.set({ felt: felt as Record<string, unknown> }, "felt");
+  };
+  if (feltFirst && entry.document.felt?.pot == null && revealed !== entry.key)
+    return (
+      <section aria-label="Choices" className="sheet min-w-0 space-y-3 p-3" data-testid="choices">
+        <h2 className="text-[15px]">How often does this go in, for this player?</h2>
+        <Felt document={entry.document} played={null} best={undefined} onKeep={keepFelt} />
+        <button
+          className="btn btn-sm"
+          onClick={() => {
+            setRevealed(entry.key);
+          }}
+        >
+          Show the numbers
+        </button>
+        <AskFirst />
       </section>
     );
   const order = choices.answer?.body.schools?.find((one) => one.name === school)?.order;
@@ -92,17 +114,14 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         </button>
       )}
       <AddStroke choices={choices} />
-      {entry.shot && (
-        <Felt
-          key={entry.shot.id}
-          document={entry.document}
-          played={played?.option ?? null}
-          best={list?.options[0]}
-          onKeep={(felt) => {
-            actions.set({ felt: felt as Record<string, unknown> }, "felt");
-          }}
-        />
-      )}
+      <Felt
+        key={entry.key}
+        document={entry.document}
+        played={played?.option ?? null}
+        best={list?.options[0]}
+        onKeep={keepFelt}
+      />
+      <AskFirst />
       <Assumptions
         answer={choices.answer}
         player={named(game, seat)}
@@ -110,6 +129,24 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         table={String(typeof game.header.table === "string" ? game.header.table : game.table.name)}
       />
     </section>
+  );
+}
+
+/** Whether the coach's own estimate is asked before the numbers are seen: else they make it. */
+function AskFirst() {
+  const feltFirst = useSettings((state) => state.feltFirst);
+  return (
+    <label className="flex items-center gap-2 text-[12px]">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={feltFirst}
+        onChange={() => {
+          useSettings.setState({ feltFirst: !feltFirst });
+        }}
+      />
+      ask what I feel before the numbers are shown
+    </label>
   );
 }
 

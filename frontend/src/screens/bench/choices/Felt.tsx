@@ -1,5 +1,5 @@
 /** The coach's own estimate and verdict, kept with the shot beside the computed numbers of that moment. */
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 
 import type { Option, ShotDocument } from "../../../api/types";
 import { worthOf } from "./useChoicesOf";
@@ -25,6 +25,14 @@ export function Felt({ document, played, best, onKeep }: Props) {
   const keep = (patch: FeltDocument) => {
     onKeep({ ...felt, ...patch, computed: computedOf(played, best) ?? felt.computed });
   };
+  const computed = computedOf(played, best);
+  const waits = felt.pot != null && !felt.computed && computed !== null;
+  const onComputed = useEffectEvent(() => {
+    onKeep({ ...felt, computed: computed ?? undefined });
+  });
+  useEffect(() => {
+    if (waits) onComputed(); // felt before anything was computed
+  }, [waits]);
   return (
     <fieldset className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[12px]" aria-label="Felt">
       <span className="caption">felt</span>

@@ -287,6 +287,7 @@ function match({ game }: Workbench, actions: Actions): Command[] {
   const { rack } = disciplineOf(game.header.discipline);
   const sides = game.header.session === "solo" ? (["A"] as const) : (["A", "B"] as const);
   return [
+    { name: "the lag, and how near the break's balls came", section: "Match", run: does(() => { open("break"); }) }, // prettier-ignore
     { name: "a stretch was not seen", key: "S", shown: "⇧S", section: "Match", run: does(() => { open("hole"); }) }, // prettier-ignore
     ...sides.map((side): Command => ({
       name: `${people?.[side]?.name ?? side} gives this ${rack} up`,

@@ -38,9 +38,11 @@ interface BenchState {
   /** Where a forgotten shot is put: before this one. */
   insert: string | null;
   zone: ZoneShape;
+  /** Where the bench is going: the address follows, which takes its time. */
+  going: string | null;
   /** The corners of a zone that is being drawn. */
   corners: Place[];
-  dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | null;
+  dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | "break" | null;
 }
 
 const atRest: BenchState = {
@@ -60,6 +62,7 @@ const atRest: BenchState = {
   asked: null,
   insert: null,
   zone: "disc",
+  going: null,
   corners: [],
   dialog: null,
 };

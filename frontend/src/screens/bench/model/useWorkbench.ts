@@ -1,5 +1,5 @@
 /** Everything that lies on the bench: the entry, its recording and camera, the reading, what is drawn. */
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { useCamera, useFrameTimes, useReading, useRecordings } from "../../../api/queries";
@@ -20,7 +20,7 @@ const LOOP_LENGTH = 4; // seconds, for a shot whose end is not marked
 export type Workbench = ReturnType<typeof useWorkbench>;
 
 export function useWorkbench(game: Game) {
-  const [params] = useSearchParams();
+  const params = usePlace();
   const { moment, dragged, chosen, marks: setMarks, looping, doubts: unsure, insert, corners } = useBench();
   const drafts = useDrafts((state) => state.drafts);
   const shotId = params.get("shot");
@@ -118,6 +118,17 @@ export function useWorkbench(game: Game) {
     ready: times.data !== undefined,
     board: board ?? null, target, reading, shot, shapes,
   }; // prettier-ignore
+}
+
+/** Where the bench stands: as the address has it, or is about to. */
+function usePlace(): URLSearchParams {
+  const [params] = useSearchParams();
+  const going = useBench((state) => state.going);
+  const address = params.toString();
+  useEffect(() => {
+    if (going === address) useBench.setState({ going: null });
+  }, [going, address]);
+  return useMemo(() => new URLSearchParams(going ?? address), [going, address]);
 }
 
 /** Where in the match a logged shot stands. */

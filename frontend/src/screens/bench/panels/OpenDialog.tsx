@@ -5,6 +5,7 @@ import { Recordings } from "../../recordings/Recordings";
 import type { Actions } from "../actions";
 import { open, useBench } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
+import { BreakDialog } from "./BreakDialog";
 import { ClashDialog, DiamondDialog } from "./Dialogs";
 import { HoleDialog } from "./HoleDialog";
 import { OverruleDialog } from "./Overrule";
@@ -35,6 +36,8 @@ export function OpenDialog({ bench, actions }: { bench: Workbench; actions: Acti
           }}
         />
       );
+    case "break":
+      return <BreakDialog game={bench.game} entry={bench.entry} actions={actions} onClose={close} />;
     case "overrule":
       return (
         <OverruleDialog
