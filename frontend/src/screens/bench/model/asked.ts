@@ -3,7 +3,7 @@ import type { Game, ShotDocument } from "../../../api/types";
 import { choiceWords, disciplineOf, sortOf } from "../../../games/discipline";
 import { POCKETS, RESULTS } from "../../../words";
 import type { Actions } from "../actions";
-import { freeBall, type Entry, type Target } from "./entry";
+import { freeBall, resultOf, type Entry, type Target } from "./entry";
 import type { Asked } from "./state";
 
 export interface Ask {
@@ -46,11 +46,11 @@ export function asksOf(
     return pockets(game, target, actions);
   if (
     asked === "result" ||
-    !document.result ||
+    !resultOf(entry) ||
     entry.open.includes("result") ||
     entry.open.includes("intent")
   )
-    return [...results(document, actions), scratch(game, document, actions)];
+    return [...results(entry, actions), scratch(game, document, actions)];
   if (entry.open.includes("first_contact")) return contacts(entry, actions);
   return [];
 }
@@ -137,12 +137,12 @@ const pockets = (game: Game, target: Target | null, actions: Actions): Ask[] =>
     },
   }));
 
-const results = (document: ShotDocument, actions: Actions): Ask[] =>
+const results = (entry: Entry, actions: Actions): Ask[] =>
   RESULTS.map((result) => ({
     id: result.id,
     words: result.words,
     key: result.key,
-    on: document.result === result.id,
+    on: resultOf(entry) === result.id,
     run: () => {
       actions.result(result.id);
     },

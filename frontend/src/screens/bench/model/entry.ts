@@ -50,6 +50,9 @@ export function logged(rack: Rack, shot: Shot): Entry {
   };
 }
 
+/** What became of it: as it was said, else as the referee's facts have it. */
+export const resultOf = (entry: Entry): string | null => entry.document.result ?? entry.shot?.result ?? null;
+
 /** What was on the table before a logged shot: everything that did not fall earlier, or that came back. */
 function standingAt(rack: Rack, shot: Shot): string[] {
   const known = Object.keys(shot.before?.balls ?? {}).filter((ball) => ball !== "cue");

@@ -2,7 +2,7 @@
 import type { Game, ShotDocument } from "../../../api/types";
 import { choiceWords, disciplineOf } from "../../../games/discipline";
 import { ballWords, pocketWords, RESULTS } from "../../../words";
-import type { Entry, Target } from "./entry";
+import { resultOf, type Entry, type Target } from "./entry";
 import type { Asked } from "./state";
 
 export interface Word {
@@ -74,12 +74,13 @@ function breaks(document: ShotDocument): Word[] {
 function outcome(game: Game, entry: Entry): Word[] {
   const { document, shot } = entry;
   const words: Word[] = [];
-  const result = RESULTS.find((one) => one.id === document.result);
+  const said = resultOf(entry);
+  const result = RESULTS.find((one) => one.id === said)?.words ?? (said === "missed" ? said : undefined);
   const safe = isSafe(document);
   if (document.kind !== "break" && !safe)
     words.push(
       result
-        ? { text: `, ${result.words}`, asks: "result", ...marks(entry, "result") }
+        ? { text: `, ${result}`, asks: "result", ...marks(entry, "result") }
         : document.scratch || document.first_contact === null
           ? { text: "" }
           : { text: ", made or missed?", asks: "result", open: true },
