@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from aretane.demo.load import game_of
 from tests.browser.hands import unfold
+from tests.browser.test_first_rack import on_plan
 from tests.conftest import DEMO, Client, rack_change, shot_change
 
 FILM = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())["recordings"]
@@ -73,6 +74,64 @@ def test_another_moment_of_the_recording_is_said_and_has_no_rings(page: Page, ma
     page.keyboard.press("ArrowUp")
     expect(page.get_by_test_id("elsewhere")).to_have_count(0)
     expect(page.locator("[data-ring]").first).to_be_visible()
+
+
+def test_a_result_without_a_place_is_no_scratch(page: Page, match):
+    """With a known layout, before anybody placed the cue ball. What fell in a gap is left out: figures say so."""
+    client, game = match
+    page.goto(f"/match/{game['id']}")
+    expect(page.get_by_test_id("entry")).to_contain_text("Next shot")
+    page.keyboard.press("m")
+    page.keyboard.press("Enter")
+    written(page)
+    told = client.get(f"/games/{game['id']}").json["racks"][0]["shots"][3]
+    assert told["ruling"]["foul"] is None
+    assert "layout_after" not in told["document"]
+    hole = {**shot_change(game["racks"][0], 9), "document": {"hole": True, "state": {"player": "A"}}}
+    assert client.change(game, hole, seen=2**60).status_code == 200
+    page.goto("/figures")
+    page.get_by_label("Session").select_option("lesson")
+    page.get_by_label("Match").select_option(game["id"])
+    expect(page.get_by_text("One stretch that nobody saw is left out")).to_be_visible()
+
+
+def test_a_zone_is_drawn_for_a_safety_and_dragged(page: Page, match):
+    client, game = match
+    at(page, game, 1)
+    for key in ("z", "z"):
+        page.keyboard.press(key)
+    expect(page.get_by_test_id("said")).to_contain_text("A window along a line")
+    page.keyboard.press("g")
+    expect(page.get_by_test_id("said")).to_contain_text("for a safety")
+    for place in ([1.2, 0.4], [1.6, 0.4]):
+        page.mouse.click(*on_plan(page, place))
+    written(page)
+    (zone,) = stored(client, game, 1)["targets"]["cue"]["zones"]
+    assert (zone["next"], zone["grade"], len(zone["outline"])) == ("safety", "acceptable", 4)
+    page.keyboard.press("o")
+    expect(page.get_by_test_id("said")).to_contain_text("Rather long")
+    handle = page.locator('[data-handle="zone:cue"]')
+    box = handle.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(*on_plan(page, [1.0, 0.8]), steps=4)
+    page.mouse.up()
+    written(page)
+    (moved,) = stored(client, game, 1)["targets"]["cue"]["zones"]
+    assert moved["rather"] == "long"
+    assert sum(x for x, _ in moved["outline"]) / 4 == pytest.approx(1.0, abs=0.02)
+
+
+def test_a_ball_is_chosen_and_moved_by_keys(page: Page, match):
+    client, game = match
+    at(page, game, 1)
+    page.keyboard.press(".")
+    expect(page.get_by_test_id("said")).to_contain_text("The cue ball: arrows move it")
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("ArrowUp")
+    written(page)
+    x, y = stored(client, game, 1)["layout_before"]["balls"]["cue"]
+    assert (x, y) == pytest.approx((0.6 + 2.54 / 64, 0.602), abs=1e-4)
 
 
 def test_the_meant_ball_of_a_logged_shot_is_changed_and_no_layout_with_it(page: Page, match):

@@ -61,7 +61,9 @@ export function Figures() {
           <p className="max-w-3xl text-[12px] opacity-80">
             {data.try_rule} Intervals are 95 %.{" "}
             {data.without_place > 0 &&
-              `Tries whose places are not known (${data.without_place}) are in no field of the map.`}
+              `Tries whose places are not known (${data.without_place}) are in no field of the map. `}
+            {data.holes > 0 &&
+              `${data.holes === 1 ? "One stretch" : `${data.holes} stretches`} that nobody saw ${data.holes === 1 ? "is" : "are"} left out.`}
           </p>
           <div className="grid gap-8 lg:grid-cols-2">
             <PottingMap

@@ -1,5 +1,6 @@
 /** Balls, zones and lines: placed, moved by hand or by arrows, drawn. */
 import type { Place, Places } from "../../../api/types";
+import { ballsOfKey } from "../../../games/discipline";
 import { sigmaAt } from "../../../table/camera";
 import { rounded, snap } from "../../../table/snap";
 import { useAsked } from "../choices/state";
@@ -101,9 +102,9 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
     else finishZone(all);
   };
   const finishZone = (corners = useBench.getState().corners) => {
-    const { placing, zone, chosen } = useBench.getState();
+    const { placing, zone, chosen, zoneNext } = useBench.getState();
     const ball = placing ?? "cue";
-    const next = chosen && chosen !== "cue" && chosen !== ball ? chosen : null;
+    const next = zoneNext ?? (chosen && chosen !== "cue" && chosen !== ball ? chosen : null);
     const apex =
       next ?? document.targets?.[ball]?.next?.ball ?? entry.legal.find((one) => one !== target?.ball);
     const radius = document.targets?.[ball]?.zones?.at(-1)?.radius ?? ZONE_RADIUS;
@@ -115,6 +116,15 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
     }
     edit(withZones(document, ball, zones, next), "target zone");
     say("Drawn: + and − size it, o says which end is better, drag its cross.");
+  };
+  /** What this zone is for. */
+  const zoneFor = (next: string) => {
+    useBench.setState({ zoneNext: next });
+    say(next === "safety" ? "The zone is for a safety." : `The zone is for the ${next}.`);
+  };
+  const zoneForKey = (digit: number, shift: boolean) => {
+    const [ball] = ballsOfKey(game.header.discipline, digit, shift, entry.standing);
+    if (ball) zoneFor(ball);
   };
   const resizeZone = (by: number) => {
     const ball = bench.chosen && document.targets?.[bench.chosen] ? bench.chosen : "cue";
@@ -194,7 +204,7 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
     else place(ball, at, true, "drawing");
   };
   return {
-    place, startPlacing, startPlacingBall, startZone, corner, finishZone, resizeZone, betterEnd, startRoute, point,
+    place, startPlacing, startPlacingBall, startZone, corner, finishZone, zoneFor, zoneForKey, resizeZone, betterEnd, startRoute, point,
     chooseBall, chooseNext, nudge, takeOff, byDiamonds,
   }; // prettier-ignore
 }

@@ -54,8 +54,10 @@ export function commandFor(
   const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? /^(\d)$/.exec(key)?.[1];
   if (digit) {
     const naming = bench.entry.found !== null && bench.chosen !== null;
+    const drawing = useBench.getState().tool === "zone";
     return (shift) => {
-      if (naming) actions.nameByKey(Number(digit), shift);
+      if (drawing) actions.zoneForKey(Number(digit), shift);
+      else if (naming) actions.nameByKey(Number(digit), shift);
       else actions.chooseByKey(Number(digit), shift);
     };
   }
@@ -196,6 +198,7 @@ function moving(_: Workbench, actions: Actions): Command[] {
 function zone(actions: Actions): Command[] {
   return [
     { name: "close the outline", key: "Enter", section: "Table", run: does(() => { actions.finishZone(); }) }, // prettier-ignore
+    { name: "the zone is for a safety; a digit says for which ball", key: "g", section: "Table", run: does(() => { actions.zoneFor("safety"); }) }, // prettier-ignore
     { name: "a corner by two diamond figures", key: "y", section: "Table", run: does(() => { open("diamonds"); }) }, // prettier-ignore
   ];
 }

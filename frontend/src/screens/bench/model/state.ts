@@ -40,6 +40,8 @@ interface BenchState {
   zone: ZoneShape;
   /** Where the bench is going: the address follows, which takes its time. */
   going: string | null;
+  /** What the zone that is being drawn is for: a ball, or a safety. */
+  zoneNext: string | null;
   /** The corners of a zone that is being drawn. */
   corners: Place[];
   dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | "break" | null;
@@ -63,6 +65,7 @@ const atRest: BenchState = {
   insert: null,
   zone: "disc",
   going: null,
+  zoneNext: null,
   corners: [],
   dialog: null,
 };
@@ -74,7 +77,7 @@ export const say = (said: string | null) => {
 };
 
 export const putDown = () => {
-  useBench.setState({ tool: "look", placing: null, marks: null, mark: null, corners: [] });
+  useBench.setState({ tool: "look", placing: null, marks: null, mark: null, corners: [], zoneNext: null });
 };
 
 export const open = (dialog: BenchState["dialog"]) => {
