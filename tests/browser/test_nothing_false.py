@@ -138,7 +138,7 @@ def test_the_meant_ball_of_a_logged_shot_is_changed_and_no_layout_with_it(page: 
     client, game = match
     at(page, game, 2)
     page.keyboard.press("9")
-    expect(page.get_by_test_id("sentence")).to_contain_text("9 which pocket?")
+    expect(page.get_by_test_id("sentence")).to_contain_text("9 (which pocket?)")
     page.keyboard.press("w")
     written(page)
     assert stored(client, game, 2)["called"] == {"ball": "9", "pocket": "side-left"}

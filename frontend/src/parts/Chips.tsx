@@ -1,5 +1,4 @@
-/** A line of chips with its name, a chip, and a small choice: what an entry is made of. */
-import type { ReactNode } from "react";
+/** Small controls: a choice of words, and a button as a chip with the key that does the same. */
 
 export function Choice<T extends string>({
   label,
@@ -29,48 +28,6 @@ export function Choice<T extends string>({
         </option>
       ))}
     </select>
-  );
-}
-
-export function Line({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <div className="flex items-baseline gap-2">
-      <span className="caption w-12 shrink-0">{name}</span>
-      <div className="flex min-w-0 flex-1 flex-wrap gap-1">{children}</div>
-    </div>
-  );
-}
-
-export function Chip({
-  on = false,
-  faint = false,
-  name,
-  hint,
-  onClick,
-  children,
-}: {
-  on?: boolean;
-  faint?: boolean;
-  name?: string;
-  hint?: string;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      className={`chip ${on && faint ? "opacity-70" : ""}`}
-      aria-pressed={on}
-      aria-label={name}
-      onClick={onClick}
-    >
-      {children}{" "}
-      {hint && (
-        <span className="key" aria-hidden>
-          {hint}
-        </span>
-      )}
-    </button>
   );
 }
 

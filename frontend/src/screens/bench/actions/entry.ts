@@ -227,9 +227,8 @@ export function entryActions(bench: Workbench, writing: Writing) {
   };
   const scratch = () => {
     const scratched = !document.scratch;
-    const seen = document.result ?? (document.kind === "break" ? null : "played");
     const potted = (document.potted ?? []).map((one) => one.ball);
-    const next: ShotDocument = { ...document, scratch: scratched, result: seen };
+    const next: ShotDocument = { ...document, scratch: scratched };
     const known = document.kind === "break" ? {} : layoutAfter(entry, potted, scratched);
     edit(scratched ? withAfter(next, known) : next, "scratch");
     putDown();

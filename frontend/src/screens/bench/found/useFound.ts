@@ -6,8 +6,6 @@ import { remember } from "../model/history";
 import { say, useBench } from "../model/state";
 import { changesFor, doubtsOf, isLogged, placesOf, type Taken } from "./document";
 
-export type FoundShots = ReturnType<typeof useFound>;
-
 export function useFound(game: Game) {
   const { foundShot, moment, dragged } = useBench();
   const query = useRecordingReading(game.id);

@@ -35,7 +35,8 @@ export function asksOf(
   const answers = entry.shot ? [] : answersOf(game, entry, actions);
   if (asked === "player") return players(game, document, actions);
   if (asked === "first_contact") return contacts(entry, actions);
-  if (answers.length && !document.result && !asked) return answers;
+  const choice = answers.some((one) => one.id !== "push-out");
+  if (choice && !document.result && !asked) return answers;
   if (document.kind === "break") return [scratch(game, document, actions)];
   const missing = target !== null && target.pocket === null && document.called != null && !entry.shot;
   if (
@@ -50,7 +51,7 @@ export function asksOf(
     entry.open.includes("result") ||
     entry.open.includes("intent")
   )
-    return [...results(entry, actions), scratch(game, document, actions)];
+    return [...results(entry, actions), scratch(game, document, actions), ...(choice ? [] : answers)];
   if (entry.open.includes("first_contact")) return contacts(entry, actions);
   return [];
 }

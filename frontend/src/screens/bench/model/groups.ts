@@ -35,7 +35,7 @@ const FOUL_LETTERS: Record<string, string> = {
   "touching-ball": "t", "no-foot": "f", "moved-ball": "m", "illegal-break": "i", "breaking-foul": "i",
 }; // prettier-ignore
 
-export const GROUPS: { group: Group; title: string; key: string }[] = [
+const GROUPS: { group: Group; title: string; key: string }[] = [
   { group: "fouls", title: "fouls", key: "f" },
   { group: "fell", title: "what fell", key: "V" },
   { group: "causes", title: "causes", key: "W" },
@@ -47,7 +47,7 @@ export const GROUPS: { group: Group; title: string; key: string }[] = [
   { group: "note", title: "note", key: "T" },
 ];
 
-export const PUT_BACK = "put-back";
+const PUT_BACK = "put-back";
 
 /** The groups that this entry has, with what is said in each. */
 export function foldedOf(game: Game, entry: Entry): Folded[] {
@@ -290,7 +290,7 @@ function stroke(document: ShotDocument, line: readonly string[], word: string, s
 type Lines = readonly (readonly [name: string, key: string, words: readonly string[]])[];
 
 /** What is noted of this break, or of a straight-pool break shot. */
-export function linesOf(game: Game, document: ShotDocument): Lines {
+function linesOf(game: Game, document: ShotDocument): Lines {
   const discipline = disciplineOf(game.header.discipline);
   if (document.kind === "break") return discipline.breaks;
   if (discipline.goes_on && (document.kind === "break-out" || document.also?.includes("break-out")))

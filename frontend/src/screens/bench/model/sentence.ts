@@ -46,7 +46,7 @@ function deed(game: Game, entry: Entry, target: Target | null): Word[] {
   if (!target) return [{ text: "which ball?", asks: "called", open: true }];
   const pocket = target.pocket
     ? `into ${pocketWords(target.pocket, game.header.discipline)}`
-    : "which pocket?";
+    : "(which pocket?)";
   const faint = target.offered || marks(entry, "called").inferred;
   return [
     { text: `${nominated}${ballWords(target.ball)}`, asks: "called", inferred: faint },
@@ -65,7 +65,7 @@ const isSafe = ({ intent, result, declared, called }: ShotDocument) =>
   (intent != null && !["attack", "two-way"].includes(intent) && !called);
 
 function breaks(document: ShotDocument): Word[] {
-  if (!document.potted) return [{ text: "breaks, what fell?", open: true }];
+  if (!document.potted) return [{ text: "breaks (what fell?)", open: true }];
   const fell = document.potted.map((one) => one.ball);
   const made = fell.length ? `makes the ${fell.join(", ")}` : "nothing falls";
   return [{ text: `breaks, ${made}`, inferred: document.inferred?.includes("potted") }];
