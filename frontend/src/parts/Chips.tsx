@@ -1,4 +1,5 @@
-/** Small controls: a choice of words, and a button as a chip with the key that does the same. */
+/** Small controls: a choice of words, a chip, and a button as a chip with the key that does the same. */
+import type { ReactNode } from "react";
 
 export function Choice<T extends string>({
   label,
@@ -28,6 +29,39 @@ export function Choice<T extends string>({
         </option>
       ))}
     </select>
+  );
+}
+
+export function Chip({
+  on = false,
+  faint = false,
+  name,
+  hint,
+  onClick,
+  children,
+}: {
+  on?: boolean;
+  faint?: boolean;
+  name?: string;
+  hint?: string;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className={`chip ${on && faint ? "opacity-70" : ""}`}
+      aria-pressed={on}
+      aria-label={name}
+      onClick={onClick}
+    >
+      {children}{" "}
+      {hint && (
+        <span className="key" aria-hidden>
+          {hint}
+        </span>
+      )}
+    </button>
   );
 }
 
