@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Page, expect
 
 from tests.browser.hands import said_in
@@ -96,9 +98,9 @@ def test_a_pool_coachs_day(page: Page, app) -> None:
 
     # the recording that is there already
     keys.do("choose a rec")
-    keys.tab_to("Use")
+    keys.tab_to("Use Rack five, from behind the head rail")
     keys.press("Enter")
-    expect(page.get_by_test_id("transport")).to_be_visible()
+    expect(page.get_by_test_id("frame-label")).to_have_text(re.compile(r"/\d{4}$"))
 
     # late start: a pot in three keys, times marked in their order only
     keys.log("e m")

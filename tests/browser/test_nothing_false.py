@@ -91,7 +91,7 @@ def test_a_result_without_a_place_is_no_scratch(page: Page, match):
     assert client.change(game, hole, seen=2**60).status_code == 200
     page.goto("/figures")
     page.get_by_label("Session").select_option("lesson")
-    page.get_by_label("Match").select_option(game["id"])
+    page.get_by_label("Match", exact=True).select_option(game["id"])
     expect(page.get_by_text("One stretch that nobody saw is left out")).to_be_visible()
 
 

@@ -75,6 +75,7 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
             {onChoose && (
               <button
                 className="btn btn-xs"
+                aria-label={`Use ${recording.name}`}
                 onClick={() => {
                   onChoose(recording);
                 }}
@@ -83,7 +84,11 @@ export function Recordings({ onChoose }: { onChoose?: (recording: Recording) => 
               </button>
             )}
             {!onChoose && (
-              <button className="btn btn-ghost btn-xs" onClick={() => void remove(recording)}>
+              <button
+                className="btn btn-ghost btn-xs"
+                aria-label={`Remove ${recording.name}`}
+                onClick={() => void remove(recording)}
+              >
                 Remove
               </button>
             )}

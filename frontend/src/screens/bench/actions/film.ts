@@ -36,6 +36,10 @@ export function filmActions(bench: Workbench, _: Writing, { write, set }: EntryA
   };
   /** The times of a shot stand in their order: what would break it is refused, in words. */
   const markTime = (which: Time) => {
+    if (!player.frames) {
+      say("The recording is not ready yet.");
+      return;
+    }
     const at = now();
     const times = document.time ?? {};
     const wrong = ORDER.find((other) => {
