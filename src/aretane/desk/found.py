@@ -53,8 +53,10 @@ def follow(
         if fact is None or old.get(shot["id"]) == shot or not fact.document.get("inferred"):
             continue
         rack, index = _place_of(known, fact)
-        told = told_before(match, result, rack, index, _seen(known, shot))
-        document = renewed(fact.document, {**told.document, **_pictured(shot, recording)})
+        facts: Data = {}
+        if set(fact.document["inferred"]) - set(SEEN):  # else somebody has said it all
+            facts = told_before(match, result, rack, index, _seen(known, shot)).document
+        document = renewed(fact.document, {**facts, **_pictured(shot, recording)})
         if document != fact.document:
             changes[fact.key] = Fact("shot", fact.id, fact.parent, fact.seat, document)
             match = _with_entry(match, rack, index, document)  # who plays the next shot hangs on this one
