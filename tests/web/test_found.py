@@ -16,10 +16,10 @@ TRUE = DEMO_MATCH["racks"][4]["shots"]  # the rack that was filmed
 
 @pytest.fixture(scope="module")
 def bare(app):
-    """A match with the demo's recording and no entry, read to 40 s: a break, three pots and the begin of a miss."""
+    """A match with the demo's recording and no entry, read to 30 s: a break and three pots."""
     client = Client(app)
     game = client.new_match(title="Found", recordings=DEMO_MATCH["recordings"])
-    body = {"id": str(uuid.uuid4()), "begin": 0, "end": 40, "marked_at": 0}
+    body = {"id": str(uuid.uuid4()), "begin": 0, "end": 30, "marked_at": 0}
     assert client.post(f"/games/{game['id']}/reading", body).status_code == 200
     until = time.monotonic() + 120
     while found(client, game)["state"] == "running":
