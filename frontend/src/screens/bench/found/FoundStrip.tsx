@@ -18,7 +18,9 @@ function useSaidWhenRead(state: string | undefined) {
   }, [state]);
 }
 
-export function FoundStrip({ bench, actions }: { bench: Workbench; actions: Actions }) {
+type Shown = Pick<Workbench, "foundShots" | "recording" | "player">;
+
+export function FoundStrip({ bench, actions }: { bench: Shown; actions: Actions }) {
   const { foundShots } = bench;
   const { reading, shots, shot, isLogged } = foundShots;
   const list = useRef<HTMLOListElement>(null);
@@ -131,7 +133,7 @@ function Chip(props: {
   );
 }
 
-function Progress({ bench }: { bench: Workbench }) {
+function Progress({ bench }: { bench: Shown }) {
   const { reading, stop } = bench.foundShots;
   if (!reading) return null;
   if (reading.state === "running")

@@ -2,7 +2,7 @@
 import { ballName } from "../../../table/balls";
 import type { Workbench } from "../model/useWorkbench";
 
-export function Naming({ bench }: { bench: Workbench }) {
+export function Naming({ bench }: { bench: Pick<Workbench, "chosen" | "foundShots" | "game"> }) {
   const { chosen, foundShots, game } = bench;
   if (!chosen || !(chosen in foundShots.balls)) return null;
   return (

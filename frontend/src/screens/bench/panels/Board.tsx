@@ -3,7 +3,7 @@ import type { Game } from "../../../api/types";
 import { disciplineOf } from "../../../games/discipline";
 import type { Workbench } from "../model/useWorkbench";
 
-export function Board({ bench }: { bench: Workbench }) {
+export function Board({ bench }: { bench: Pick<Workbench, "game" | "board"> }) {
   const { game, board } = bench;
   if (!board) return null;
   const { points } = disciplineOf(game.header.discipline);

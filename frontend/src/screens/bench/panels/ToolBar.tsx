@@ -8,7 +8,15 @@ import { useAsked } from "../choices/state";
 import { open, useBench } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
 
-export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions }) {
+type Props = {
+  bench: Pick<
+    Workbench,
+    "recording" | "marks" | "camera" | "foundShots" | "choosing" | "found" | "game" | "moment"
+  >;
+  actions: Actions;
+};
+
+export function ToolBar({ bench, actions }: Props) {
   const marking = useBench((state) => state.tool === "mark");
   return (
     <div role="toolbar" aria-label="Tools" className="ml-auto flex flex-wrap items-center gap-0.5">
@@ -73,7 +81,7 @@ export function ToolBar({ bench, actions }: { bench: Workbench; actions: Actions
   );
 }
 
-function MarkingTools({ bench, actions }: { bench: Workbench; actions: Actions }) {
+function MarkingTools({ bench, actions }: Props) {
   const camera = bench.camera.data;
   return (
     <>
@@ -113,7 +121,7 @@ function MarkingTools({ bench, actions }: { bench: Workbench; actions: Actions }
   );
 }
 
-function ReadingTools({ bench, actions }: { bench: Workbench; actions: Actions }) {
+function ReadingTools({ bench, actions }: Props) {
   const flicker = useBench((state) => state.flicker);
   const running = bench.foundShots.reading?.state === "running";
   return (
@@ -125,7 +133,7 @@ function ReadingTools({ bench, actions }: { bench: Workbench; actions: Actions }
   );
 }
 
-function ShotTools({ bench, actions }: { bench: Workbench; actions: Actions }) {
+function ShotTools({ bench, actions }: Props) {
   const tool = useBench((state) => state.tool);
   return (
     <>
