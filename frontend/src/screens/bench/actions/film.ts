@@ -1,6 +1,6 @@
 /** The recording: which one, where it is, and the table in its picture. */
 import type { Marks, Recording } from "../../../api/types";
-import { headerChange, type Writing } from "../model/changes";
+import { headerChange } from "../model/changes";
 import {
   firstEdge,
   firstMarks,
@@ -24,7 +24,7 @@ const WORDS: Record<Time, string> = {
   still: "the standstill",
 };
 
-export function filmActions(bench: Workbench, _: Writing, { write, set }: EntryActions) {
+export function filmActions(bench: Workbench, { write, set }: EntryActions) {
   const { game, document, player, found } = bench;
   const now = () => Math.round(player.now() * 1000) / 1000;
 

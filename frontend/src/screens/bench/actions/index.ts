@@ -10,8 +10,8 @@ import { filmActions } from "./film";
 
 function actionsOf(bench: Workbench, writing: Writing) {
   const entry = entryActions(bench, writing);
-  const film = filmActions(bench, writing, entry);
-  const found = foundActions(bench, writing, entry, film.saveMarks);
+  const film = filmActions(bench, entry);
+  const found = foundActions(bench, entry, film.saveMarks);
   const balls = ballActions(bench, entry, found);
   return { ...entry, ...film, ...found, ...balls };
 }

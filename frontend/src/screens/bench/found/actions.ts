@@ -4,7 +4,6 @@ import { ballsOfKey } from "../../../games/discipline";
 import { rounded } from "../../../table/snap";
 import type { EntryActions } from "../actions/entry";
 import { withEdge, withoutEdge } from "../model/marking";
-import type { Writing } from "../model/changes";
 import { agreed, foundKey } from "../model/entry";
 import { keepDraft, say, useBench, useDrafts, type Moment } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
@@ -14,7 +13,6 @@ export type FoundActions = ReturnType<typeof foundActions>;
 
 export function foundActions(
   bench: Workbench,
-  _: Writing,
   { write, edit }: EntryActions,
   saveMarks: (marks: Marks) => void,
 ) {
