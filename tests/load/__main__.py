@@ -17,7 +17,7 @@ from typing import Any
 import numpy as np
 
 from tests.conftest import DEMO, Client, shot_change
-from tests.load.crowd import crowd
+from tests.load.crowd import crowd, evenings
 from tests.load.films import films
 from tests.load.keys import keys
 from tests.load.kills import kills
@@ -117,8 +117,9 @@ def fuzz(app: Any, _: Path, cases: int = 20_000) -> dict[str, Any]:
 
 def soak(served: Served, minutes: float = 60) -> dict[str, Any]:
     """The same crowd for long: megabytes after ten minutes and at the end."""
-    early = crowd(served, MATCH, 60 * min(10, minutes / 2))
-    late = crowd(served, MATCH, 60 * max(minutes - 10, minutes / 2))
+    games = evenings(served, MATCH)  # the same all along: other matches would be kept in memory beside them
+    early = crowd(served, games, 60 * min(10, minutes / 2))
+    late = crowd(served, games, 60 * max(minutes - 10, minutes / 2))
     return {
         "minutes": minutes,
         "early_mb": early["memory_mb"],
@@ -128,7 +129,7 @@ def soak(served: Served, minutes: float = 60) -> dict[str, Any]:
 
 
 PARTS: dict[str, Callable[[], dict[str, Any]]] = {
-    "crowd": lambda: on_a_server(lambda served: crowd(served, MATCH, 120)),
+    "crowd": lambda: on_a_server(lambda served: crowd(served, evenings(served, MATCH), 120)),
     "season": lambda: in_process(season),
     "questions": lambda: on_a_server(lambda served: questions(served, 30)),
     "kills": lambda: on_a_server(lambda served: kills(served, 60)),

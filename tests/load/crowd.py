@@ -20,19 +20,21 @@ SHOTS = 12  # that each writes: a match stays as long as matches are
 ACTS = {"shot": 0.6, "match": 0.15, "list": 0.1, "figures": 0.15}
 
 
-def crowd(
-    served: Served, match: dict[str, Any], seconds: float, people: int = 100, matches: int = 50
-) -> dict[str, Any]:
-    """95 % of each kind of request are answered within so many milliseconds; errors by their status."""
+def evenings(served: Served, match: dict[str, Any], many: int = 50) -> list[dict[str, Any]]:
+    """So many matches to work at."""
     first = Person(served.url)
-    games = [first.bring_in({**match, "title": f"Evening {n}"}) for n in range(matches)]
+    return [first.bring_in({**match, "title": f"Evening {n}"}) for n in range(many)]
+
+
+def crowd(served: Served, games: list[dict[str, Any]], seconds: float, people: int = 100) -> dict[str, Any]:
+    """95 % of each kind of request are answered within so many milliseconds; errors by their status."""
     times: dict[str, list[float]] = defaultdict(list)
     errors: dict[str, int] = defaultdict(int)
     lock = threading.Lock()
     until = time.monotonic() + seconds
 
     def review(number: int) -> None:
-        dice, who, game = random.Random(number), Person(served.url), games[number % matches]
+        dice, who, game = random.Random(number), Person(served.url), games[number % len(games)]
         time.sleep(dice.uniform(0, THINKING))
         own = [(1000.0 + number + 200 * n, str(uuid.UUID(int=1000 * number + n, version=4))) for n in range(SHOTS)]
         turn = 0
