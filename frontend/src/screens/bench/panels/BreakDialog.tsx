@@ -27,12 +27,10 @@ export function BreakDialog({ game, entry, actions, onClose }: Props) {
       pocket: POCKETS.find(({ name }) => name === text(`pocket_${String(row)}`))?.name ?? null,
       off: metres(`off_${String(row)}`),
     })).filter((one) => one.ball !== "");
-    if (rack)
-      actions.noteLag({
-        A: metres("lag_A"),
-        B: metres("lag_B"),
-        rail: { A: form.has("rail_A"), B: form.has("rail_B") },
-      });
+    const rail = (seat: "A" | "B") => (form.has(`rail_${seat}`) ? true : null); // not ticked: nobody said
+    const measured = { A: metres("lag_A"), B: metres("lag_B"), rail: { A: rail("A"), B: rail("B") } };
+    const said = [measured.A, measured.B, measured.rail.A, measured.rail.B].some((one) => one !== null);
+    if (said || rack?.document.lag) actions.noteLag(measured);
     if (aimed.length || targets.length)
       actions.set(
         { break_record: { ...entry.document.break_record, targets: aimed } },
