@@ -5,19 +5,17 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
-from collections.abc import Callable
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any
 
 import click
 
 from aretane import store_commands, terminal
-from aretane.core.errors import InputError, Problem
+from aretane.core.errors import Problem
 from aretane.settings import ROOT
+from aretane.video_commands import video
 
 MOST_SAMPLES = 200_000
-
-Command = TypeVar("Command", bound=Callable[..., Any])
 
 
 @click.group(
@@ -92,15 +90,6 @@ _layout_options = (
 )  # fmt: skip
 
 
-def _with(options: tuple[Any, ...]) -> Callable[[Command], Command]:
-    def add(command: Command) -> Command:
-        for option in reversed(options):
-            command = option(command)
-        return command
-
-    return add
-
-
 @commands.command("options")
 @click.argument("layout")
 @click.option("--opponent", help="The opponent's hand; the player's own if not given.")
@@ -108,7 +97,7 @@ def _with(options: tuple[Any, ...]) -> Callable[[Command], Command]:
     "--handed", type=click.Choice(["unknown", "right", "left", "both"]), default="unknown", show_default=True,
     help="How the player cues: then a stretch, the rest or a ball under the cue widen the hand's error.",
 )  # fmt: skip
-@_with(_layout_options)
+@terminal.with_options(_layout_options)
 def options_command(
     layout: str,
     opponent: str | None,
@@ -135,7 +124,7 @@ def options_command(
 
 @commands.command("plan")
 @click.argument("layout")
-@_with(_layout_options)
+@terminal.with_options(_layout_options)
 def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool) -> None:
     """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
     from aretane.desk.work.choices import Wanted, plan
@@ -183,6 +172,7 @@ def referee(match: str, as_json: bool) -> None:
 
 @commands.command()
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
+@click.option("--films", help="With --vision: a folder of films with their truth, instead of our own.")
 @click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
 @click.option("--hands", is_flag=True, help="What the preset hands do beside what such players do instead.")
 @click.option("--load", is_flag=True, help="Load, faults and hostile input instead; PARTS name some of them.")
@@ -190,7 +180,14 @@ def referee(match: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
 @click.argument("parts", nargs=-1)
 def bench(
-    vision: bool, planning: bool, hands: bool, load: bool, keys: bool, as_json: bool, parts: tuple[str, ...]
+    vision: bool,
+    films: str | None,
+    planning: bool,
+    hands: bool,
+    load: bool,
+    keys: bool,
+    as_json: bool,
+    parts: tuple[str, ...],
 ) -> None:
     """Measure how long the usual work takes on this machine, and how many shots a second it simulates."""
     if load or keys:
@@ -198,11 +195,13 @@ def bench(
         sys.exit(subprocess.run([sys.executable, "-m", "tests.load", *parts], cwd=ROOT, check=False).returncode)
     if parts:
         raise click.UsageError("parts are for --load")
+    if films and not vision:
+        raise click.UsageError("--films goes with --vision")
     if hands:
         _bench_hands(as_json)
         return
     if vision:
-        _bench_vision(as_json)
+        _bench_vision(films, as_json)
         return
     if planning:
         _bench_planning(as_json)
@@ -238,139 +237,19 @@ def _bench_hands(as_json: bool) -> None:
         terminal.print_hands(answer)
 
 
-def _bench_vision(as_json: bool) -> None:
-    from aretane.vision_bench import measure
+def _bench_vision(films: str | None, as_json: bool) -> None:
+    from aretane import films_bench, vision_bench
 
-    rows = measure()["vision"]
-    if terminal.as_json(as_json):
-        click.echo(json.dumps({"vision": rows}))
-        return
-    terminal.print_vision(rows)
-
-
-@commands.group()
-def video() -> None:
-    """Read a recording: its balls at a moment, its shots; or render a synthetic one."""
-
-
-_camera_options = (  # what every reading of a recording needs to know of table and camera
-    click.option("--corners", help='Four pixels "x,y x,y x,y x,y": head-left, head-right, foot-right, foot-left.'),
-    click.option("--picture", help='The real picture inside a screen recording: "x,y,w,h".'),
-    click.option("--camera", "camera_file", help="A JSON file of marks by name, instead of corners."),
-    click.option("--table", default="pool-9ft", show_default=True),
-    click.option(
-        "--ball-set", type=click.Choice(["pool", "snooker", "blackball"]), default="pool", show_default=True
-    ),
-    click.option("--discipline", help="The game: then only its balls are there, and its rules tell who played."),
-    click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
-)
-
-
-def _marks_of(corners: str | None, camera_file: str | None) -> dict[str, tuple[float, float]]:
-    from aretane.formats.marks import corners_from, marks_from
-    from aretane.formats.schema import parse
-
-    if camera_file:
-        return marks_from(parse(terminal.bytes_of(camera_file)))
-    if not corners:
-        raise InputError("corners", "four corners are needed, or a --camera file")
-    return corners_from(corners)
-
-
-@video.command("balls")
-@click.argument("file")
-@click.option("--at", type=float, required=True, help="Seconds.")
-@_with(_camera_options)
-def video_balls(
-    file: str, at: float, corners: str, picture: str, camera_file: str, table: str, ball_set: str,
-    discipline: str | None, as_json: bool,
-) -> None:  # fmt: skip
-    """The balls of FILE at a moment, with their places, names and uncertainties."""
-    from aretane.core.rules.traits import traits_of
-    from aretane.core.table import table_from
-    from aretane.formats.marks import rectangle_from
-    from aretane.vision.shots.looking import balls_at
-
-    marks = _marks_of(corners, camera_file)
-    known = discipline and traits_of(discipline).name
-    answer = balls_at(Path(file), at, table_from(table), marks, rectangle_from(picture), ball_set, known)
+    answer = films_bench.measure(Path(films)) if films else vision_bench.measure()
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
-        return
-    for ball in answer["balls"]:
-        place = f"{ball['x']:.3f} {ball['y']:.3f} ± {1000 * ball['sigma']:.0f} mm"
-        click.echo(
-            f"{ball['id']:<10} {ball['confidence']:.0%}  {place}  at {ball['pixel'][0]:.0f}, {ball['pixel'][1]:.0f}"
-        )
-    click.echo(f"{len(answer['balls'])} balls; marks miss by {answer['camera']['error_px']:.1f} px")
+    elif films:
+        terminal.print_films(answer)
+    else:
+        terminal.print_vision(answer["vision"])
 
 
-@video.command("shots")
-@click.argument("file")
-@_with(_camera_options)
-def video_shots(
-    file: str, corners: str, picture: str, camera_file: str, table: str, ball_set: str, discipline: str | None,
-    as_json: bool,
-) -> None:  # fmt: skip
-    """The shots of FILE: changes between settled layouts."""
-    from aretane.core.rules.traits import traits_of
-    from aretane.core.table import table_from
-    from aretane.formats.marks import rectangle_from
-    from aretane.vision.shots.looking import shots_of
-
-    marks = _marks_of(corners, camera_file)
-    known = discipline and traits_of(discipline).name
-    answer = shots_of(Path(file), table_from(table), marks, rectangle_from(picture), ball_set, known)
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-        return
-    for shot in answer["shots"]:
-        click.echo(
-            f"{shot['start']:8.2f} s to {shot['still']:8.2f} s  {shot['moved']} moved, {shot['gone']} gone"
-            f"  ({shot['confidence']:.0%})  {_words_of(shot['proposal'])}"
-        )
-    click.echo(f"{len(answer['shots'])} shots; {answer['frames_per_second']:.2f} pictures a second")
-
-
-def _words_of(proposal: dict[str, Any]) -> str:
-    fell = ", ".join(f"{one['ball']} {one.get('pocket') or ''}".strip() for one in proposal["potted"] or ())
-    return f"{fell or 'nothing'} fell{', scratch' if proposal['scratch'] else ''}"
-
-
-@video.command("render")
-@click.argument("match")
-@click.option("-o", "out", required=True, help="The recording to write; its truth goes beside it as .json.")
-@click.option(
-    "--view", type=click.Choice(["short rail", "corner", "overhead"]), default="short rail", show_default=True
-)
-@click.option("--cloth", default="blue", show_default=True, help="petrol, blue, light blue, green or grey.")
-@click.option("--size", default="1280x720", show_default=True)
-@click.option(
-    "--rate", type=float, default=25.0, show_default=True, help="Pictures a second; below 1 at uneven times."
-)
-@click.option("--person", is_flag=True, help="A player with arm and cue.")
-@click.option("--shots", type=int, help="Only so many shots.")
-@click.option("--seed", type=int, default=1, show_default=True)
-def video_render(
-    match: str, out: str, view: str, cloth: str, size: str, rate: float, person: bool, shots: int | None, seed: int
-) -> None:
-    """Render a synthetic recording of MATCH, with its truth beside it."""
-    from aretane.formats.marks import size_from
-    from aretane.formats.match import match_from
-    from aretane.formats.schema import parse
-    from aretane.vision.render.film import Recipe, render_match
-    from aretane.vision.render.look import CLOTHS
-
-    if cloth not in CLOTHS:
-        raise InputError("cloth", f"must be one of {', '.join(CLOTHS)}")
-    if not 0.05 <= rate <= 120:
-        raise InputError("rate", "must be between 0.05 and 120 pictures a second")
-    recipe = Recipe(size=size_from(size), rate=rate, view=view, cloth=cloth, person=person, shake=0.4, seed=seed)
-    told = match_from(parse(terminal.bytes_of(match)))
-    if not any((shot.get("layout_before") or {}).get("balls") for rack in told["racks"] for shot in rack["shots"]):
-        raise InputError("match", "none of its shots has a layout to show")
-    truth = render_match(told, Path(out), recipe, shots)
-    click.echo(json.dumps({"shots": len(truth["shots"]), "corners": truth["camera"]["corners"]}))
+commands.add_command(video)
 
 
 @commands.command("openapi", hidden=True)

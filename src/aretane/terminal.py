@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import click
 
 from aretane.core.errors import InputError
+
+Command = TypeVar("Command", bound=Callable[..., Any])
 
 
 def print_shot(answer: dict[str, Any]) -> None:
@@ -107,20 +110,51 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
     click.echo(
         f"{'recording':<38} {'pixels':>7} {'balls':>5} {'recall':>6} {'prec.':>6} {'18 px mm':>10} {'less mm':>10}"
         f" {'named':>5} {'shots':>5} {'prec.':>5} {'names read':>11} {'x real':>6}"
+        f" | {'ways mm':>10} {'told':>4} {'first':>7} {'rails':>7} {'fell':>7}"
     )
     for row in rows:
-        large, small = (
-            "-" if spread is None else f"{spread[0]} / {spread[1]}" for spread in (row["large_mm"], row["small_mm"])
+        large, small, way = (
+            "-" if spread is None else f"{spread[0]} / {spread[1]}"
+            for spread in (row["large_mm"], row["small_mm"], row.get("path_mm"))
         )
         names = "-" if row["read_named"] is None else f"{row['read_named']:.2f} / {row['read_named_corrected']:.2f}"
         click.echo(
             f"{row['recording']:<38} {row['pixels'][0]:>3}-{row['pixels'][1]:<3} {row['balls']:>5}"
             f" {row['recall']:6.3f} {row['precision']:6.3f} {large:>10} {small:>10} {row['named']:5.2f}"
             f" {row['shots_recall']:5.2f} {row['shots_precision']:5.2f} {names:>11} {row['times_real']:6.1f}"
+            + (_ways(row, way) if "path_events" in row else "")
         )
     for words, size in (("balls of 18 px and more", "large"), ("smaller ones", "small")):
         found, stood = (sum(row[size][n] for row in rows) for n in (0, 1))
         click.echo(f"{words}: {found} of {stood} found")
+
+
+def _ways(row: dict[str, Any], way: str) -> str:
+    """Of the strokes that were followed how many were told right."""
+    told = row["path_events"]
+    first, rails = (f"{told[key]} of {told['shots']}" for key in ("first", "rails"))
+    fell = f"{told['fell_right']} of {told['fell']}"
+    return f" | {way:>10} {row['path_told']:4.2f} {first:>7} {rails:>7} {fell:>7}"
+
+
+def print_films(answer: dict[str, Any]) -> None:
+    click.echo(
+        f"{'film':<12} {'camera':<9} {'cloth':<13} {'balls':<11} {'found':>10} {'extra':>5} {'named':>5}"
+        f" {'5 px mm':>12} {'less mm':>12} | {'read: found':>11} {'extra':>5} {'named':>5}"
+    )
+    for row in answer["films"]:
+        large, small = (
+            "-" if spread is None else f"{spread[0]} / {spread[1]}" for spread in (row["large_mm"], row["small_mm"])
+        )
+        seen, read = f"{row['found']} of {row['asked']}", f"{row['read_found']} of {row['read_asked']}"
+        click.echo(
+            f"{row['film']:<12} {row['camera']:<9} {row['cloth']:<13} {row['balls']:<11} {seen:>10}"
+            f" {row['extra']:>5} {row['named']:>5} {large:>12} {small:>12} | {read:>11} {row['read_extra']:>5}"
+            f" {row['read_named']:>5}"
+        )
+    for of, words in (("", "single pictures"), ("read_", "films read")):
+        told = {key: answer["together"][of + key] for key in ("recall", "extra", "named")}
+        click.echo(f"{words}: found {told['recall']:.1%}, extra {told['extra']:.1%}, named {told['named']:.1%}")
 
 
 def print_planning(answer: dict[str, Any]) -> None:
@@ -158,6 +192,17 @@ def print_hands(answer: dict[str, Any]) -> None:
             f"{one['error']} told from {one['shots']} shots: of {one['players']} players' records"
             f" {one['spoke']} speak; {one['held']['p']:.1%} of their 95 % intervals hold the truth"
         )
+
+
+def with_options(options: Sequence[Callable[[Command], Command]]) -> Callable[[Command], Command]:
+    """A command with all of these options, in this order."""
+
+    def add(command: Command) -> Command:
+        for option in reversed(options):
+            command = option(command)
+        return command
+
+    return add
 
 
 def as_json(asked: bool) -> bool:

@@ -15,6 +15,8 @@ from typing import Any
 
 import numpy as np
 
+from aretane import paths_bench
+
 SHOTS = 6  # of each match
 SPAN = 30.0  # seconds of each recording that are timed
 NEAR = 0.04  # m: a find this near to a ball is that ball
@@ -25,11 +27,12 @@ LARGE = 18.0  # pixels: balls of this size and more are judged apart
 
 def measure() -> dict[str, Any]:
     """Every recording rendered, read and compared with its truth; two at a time."""
-    from aretane.vision.render.recipes import RECORDINGS
+    from aretane.vision.render.recipes import KEPT, RECORDINGS
 
+    count = len(RECORDINGS + KEPT)
     with tempfile.TemporaryDirectory() as folder:
         with ProcessPoolExecutor(2, get_context("spawn")) as workers:
-            rows = list(workers.map(_row, range(len(RECORDINGS)), [folder] * len(RECORDINGS)))
+            rows = list(workers.map(_row, range(count), [folder] * count))
         for row in rows:  # nothing else runs beside
             row["times_real"] = _speed(Path(row["file"]), row.pop("truth"))
             Path(row.pop("file")).unlink()
@@ -43,10 +46,10 @@ def _row(number: int, folder: str) -> dict[str, Any]:
     from aretane.demo.load import FOLDER
     from aretane.formats.match import read_match
     from aretane.vision.render.film import render_match
-    from aretane.vision.render.recipes import RECORDINGS
+    from aretane.vision.render.recipes import KEPT, RECORDINGS
 
     cv2.setNumThreads(1)
-    discipline, recipe = RECORDINGS[number]
+    discipline, recipe = (RECORDINGS + KEPT)[number]
     match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
     suffix = "webm" if "vp9" in recipe.codec else "mp4"
     path = Path(folder) / f"{number}.{suffix}"
@@ -58,7 +61,7 @@ def _row(number: int, folder: str) -> dict[str, Any]:
 def _wanted(path: Path, truth: dict[str, Any]) -> Any:
     from aretane.core.table import PRESETS
     from aretane.vision.balls.ball_sets import ball_set_of
-    from aretane.vision.shots.part import Wanted
+    from aretane.vision.shots.wanted import Wanted
 
     marks = {name: (at[0], at[1]) for name, at in truth["camera"]["marks"].items()}
     return Wanted(str(path), PRESETS[truth["table"]], ball_set_of(truth["discipline"]), marks)
@@ -118,6 +121,8 @@ def _spread(offs: Sequence[float]) -> list[float] | None:
 def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
     """The whole recording read: shots, layouts and names, without and with one correction."""
     from aretane.vision.files.frames import rhythm_of
+    from aretane.vision.paths.course import SLOWEST
+    from aretane.vision.shots.corrections import corrected
     from aretane.vision.shots.part import read_part
 
     wanted, interval = _wanted(path, truth), 1 / rhythm_of(path).rate
@@ -127,13 +132,14 @@ def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
         part = read_part(wanted, watch, at, 30.0)
         watch, at, over = part.watch, part.reached, part.over
         shots += part.shots
-    real = [shot for shot in shots if shot.kind == "shot"]
+    real = [one.shot for one in corrected(shots, []) if one.shot.kind == "shot"]
     pairs = _paired(truth["shots"], real, 1.0 if interval < SPARSE else 1.6 * interval)
     return {
         "shots": len(truth["shots"]),
         "shots_recall": round(len(pairs) / len(truth["shots"]), 3),
         "shots_precision": round(len(pairs) / max(1, len(real)), 3),
         **_names(truth, real),
+        **(paths_bench.measure(pairs, truth["frames"]) if 1 / interval >= SLOWEST else {}),
     }
 
 
@@ -174,7 +180,7 @@ def _names(truth: dict[str, Any], shots: Sequence[Any]) -> dict[str, Any]:
         return {"read_named": None, "read_named_corrected": None}
 
     def wrong(corrections: Sequence[dict[str, Any]]) -> list[tuple[int, str]]:
-        names = named(found, balls, corrections)
+        names = named(found, balls, corrections).names
         return [
             (track, ball)
             for track, ball in told

@@ -196,7 +196,7 @@ def test_a_snooker_coachs_day(page: Page) -> None:
     page.keyboard.press("Tab")
     keys.fill("Player A", "Mirela Anscombe")
     keys.fill("Player B", "Odo Brightwell")
-    keys.choose("miss", "yes")
+    keys.choose("The miss rule", "on")
     keys.tab_to("Begin")
     keys.press("Enter")
     keys.shows("allowed", "Mirela Anscombe breaks frame 1")

@@ -76,7 +76,7 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
     bench = BenchPage(page)
     page.goto("/")
     page.get_by_role("button", name="New match").click()
-    page.get_by_label("Title").fill("Wednesday practice")
+    page.get_by_label("Title", exact=True).fill("Wednesday practice")
     page.get_by_label("Player A", exact=True).fill("Ada Lindqvist")
     page.get_by_label("Player B", exact=True).fill("Ben Castellan")
     page.get_by_label("Session").select_option("lesson")
@@ -170,10 +170,12 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
         row(page).get_by_role("link", name="Export").click()
     exported = download.value.path()
     row(page).get_by_role("button", name="Delete").click()
+    page.get_by_role("dialog").get_by_role("button", name="Delete").click()
     page.locator("details", has_text="Deleted in the last").evaluate("one => { one.open = true; }")
     deleted = page.get_by_role("listitem").filter(has_text="Wednesday practice")
     deleted.get_by_role("button", name="Have it back").click()
     row(page).get_by_role("button", name="Delete").click()
+    page.get_by_role("dialog").get_by_role("button", name="Delete").click()
     expect(page.get_by_role("link", name="Wednesday practice")).to_have_count(0)
     page.locator('section[aria-label="Matches"] input[type="file"]').set_input_files(
         {"name": "match.json", "mimeType": "application/json", "buffer": exported.read_bytes()}

@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.test_first_rack import POCKET_KEYS, RESULT_KEYS
 from tests.conftest import DEMO
+from tests.vision.films import beginning
 
 TRUTH = json.loads((DEMO / "truth.json").read_bytes())
 MATCH = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
@@ -19,24 +20,27 @@ WORDS = {
     "missed-jaw": "in the jaws",
     "fluke": "fluke",
 }
-SHOTS = len(TRUTH["shots"])
-PATIENCE = 180_000  # ms for reading 73 s of recording on a slow machine
+UNTIL = 31.0  # seconds of the recording that are read
+SHOTS = sum(shot["still"] < UNTIL for shot in TRUTH["shots"])
+PATIENCE = 240_000  # ms for reading so much on a slow machine
 
 
 def new_match(page: Page) -> None:
     page.goto("/")
     page.get_by_role("button", name="New match").click()
-    page.get_by_label("Title").fill("Found by looking")
+    page.get_by_label("Title", exact=True).fill("Found by looking")
     page.get_by_label("Player A", exact=True).fill("Ada Lindqvist")
     page.get_by_label("Player B", exact=True).fill("Ben Castellan")
     page.get_by_role("button", name="Begin").click()
     page.get_by_test_id("drawing").wait_for()
 
 
-def test_a_recording_is_read_from_the_file_to_the_log(page: Page) -> None:
+def test_a_recording_is_read_from_the_file_to_the_log(page: Page, tmp_path) -> None:
     new_match(page)
     page.get_by_role("button", name="Choose a recording").click()
-    page.get_by_role("dialog").locator('input[type="file"]').set_input_files(DEMO / "rack.mp4")
+    page.get_by_role("dialog").locator('input[type="file"]').set_input_files(
+        beginning(tmp_path / "rack.mp4", DEMO / "rack.mp4", UNTIL)
+    )
     page.get_by_test_id("video").wait_for()
 
     page.get_by_role("button", name="mark the table").click()
@@ -86,10 +90,10 @@ def test_a_recording_is_read_from_the_file_to_the_log(page: Page) -> None:
 
 
 def review_by_keys(page: Page) -> None:
-    """The whole rack into the log: a nod where the sentence is right, else one word put right. What it says then is
+    """The shots into the log: a nod where the sentence is right, else one word put right. What it says then is
     what the film's own script says.
     """
-    script = MATCH["racks"][4]["shots"]
+    script = MATCH["racks"][4]["shots"][:SHOTS]
     page.keyboard.press("Escape")
     page.keyboard.press("Escape")
     page.keyboard.press("'")
@@ -111,16 +115,15 @@ def review_by_keys(page: Page) -> None:
         expect(page.locator("[data-shot]")).to_have_count(number + 1)
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert sorted(pressed)[len(pressed) // 2] == 1
-    assert max(pressed) <= 3
-    assert sum(pressed) <= 25, pressed
+    assert max(pressed) <= 2
+    assert sum(pressed) <= SHOTS + 1, pressed
     game = page.request.get(f"/api/games/{page.url.rsplit('/', 1)[1].split('?')[0]}").json()
     for told, true in zip(game["racks"][0]["shots"], script, strict=True):
         document = told["document"]
         assert document["player"] == true["player"]
         assert {one["ball"] for one in document["potted"]} == {one["ball"] for one in true["potted"]}
         assert document.get("called") == true.get("called")
-        assert set(document["inferred"]) <= {"layout_before", "layout_after", "time"}, "it was nodded at"
-    assert game["score"] == {"A": 1, "B": 0} or game["score"] == {"A": 0, "B": 1}
+        assert set(document["inferred"]) <= {"layout_before", "layout_after", "time", "route"}, "it was nodded at"
 
     # a correction of the recording reaches what the picture had told, and a word of the coach stays
     page.locator("[data-found]").nth(2).click()

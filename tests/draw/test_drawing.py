@@ -111,7 +111,7 @@ def test_the_light_colours_are_the_pages():
     day = dict(reversed(re.findall(r"--color-([a-z0-9-]+): (#[0-9a-f]{6})", css)))  # the first one stands
     names = {
         "ink": "base-content", "rail": "base-200", "cloth": "base-100", "hole": "base-300", "accent": "primary",
-        "second": "secondary", "warning": "warning", "error": "error",
+        "second": "secondary", "warning": "warning", "error": "error", "blue": "ink-blue",
     }  # fmt: skip
     assert {name: day[own] for name, own in names.items()} == LOOK.colours["light"]
 

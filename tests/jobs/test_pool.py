@@ -7,13 +7,15 @@ import pickle
 import subprocess
 import sys
 import time
+from concurrent.futures import Future
+from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 
 import pytest
 
 from aretane.core.errors import InputError
 from aretane.jobs import kept
-from aretane.jobs.pool import NOW, Pool, WorkerDied
+from aretane.jobs.pool import NOW, Pool, WorkerDied, result
 from aretane.settings import ROOT
 
 
@@ -161,3 +163,11 @@ def test_a_part_that_nobody_wants_is_not_begun(processes, tmp_path):
     first.result(30)
     assert processes.call(30, twice, 2) == 4
     assert not (tmp_path / "done").exists()
+
+
+@pytest.mark.parametrize("problem", [BrokenProcessPool("All workers expired"), MemoryError(), TimeoutError()])
+def test_a_worker_that_dies_before_it_says_what_it_does_has_died(problem):
+    future = Future()
+    future.set_exception(problem)
+    with pytest.raises(WorkerDied):
+        result(future, 0)

@@ -52,7 +52,7 @@ def asked(runner, database, scope, kind, subject="it", **arguments):
     return job
 
 
-def until(database, scope, kind, good, subject="it", patience=30):
+def until(database, scope, kind, good, subject="it", patience=120):
     end = time.monotonic() + patience
     while time.monotonic() < end:
         with database.transaction() as db:

@@ -23,6 +23,7 @@ from tests.load.keys import keys
 from tests.load.kills import kills
 from tests.load.questions import questions
 from tests.load.serving import Served
+from tests.load.start_page import start_page
 
 MATCH = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
 
@@ -76,13 +77,18 @@ def season(app: Any, _: Path) -> dict[str, Any]:
 
     acts: dict[str, Callable[[], Any]] = {
         "list": lambda: client.get("/games"),
+        "list_by_player_and_days": lambda: client.get(
+            "/games?player=Ilse+Marwood&since=2026-01-01&until=2026-02-01&search=ladder"
+        ),
+        "moments": lambda: client.get("/games/moments?search=looked+up"),
         "figures": lambda: client.get("/figures"),
         "figures_of_a_game": lambda: client.get("/figures?discipline=nine-ball"),
         "shots_behind": lambda: client.get("/figures/shots?by=cell&name=6"),
         "felt": lambda: client.get("/felt"),
         "log_a_shot": log,
     }
-    return {"matches": 2000, "median_ms": {name: _median(act) for name, act in acts.items()}}
+    found = {name: _median(act) for name, act in acts.items()}
+    return {"matches": 2000, "median_ms": {**found, "start_page_in_the_browser": start_page(app)}}
 
 
 def _median(act: Callable[[], Any], times: int = 11) -> float:

@@ -79,7 +79,7 @@ class World:
         return upload
 
     def good(self, route: Route) -> Sent:
-        """A request that is answered."""
+        """A request that is answered, or as it should be refused (`REFUSED`)."""
         ids = self.ids()
         make = GOOD.get(route, lambda world: Sent({}))
         sent = make(self)
@@ -123,9 +123,20 @@ def _marks(world: World) -> Any:
     return world.match["recordings"][0]["views"][0]["camera"]["marks"]
 
 
+REFUSED = {("GET", "/api/games/{game_id}/reading/table"): 422}  # nothing was read from which a table could be told
+
 GOOD: dict[Route, Callable[[World], Sent]] = {
     ("POST", "/api/camera"): lambda w: Sent({}, body={"marks": _marks(w), "width": 960, "height": 540}),
     ("POST", "/api/choices"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS}),
+    ("POST", "/api/measure"): lambda w: Sent(
+        {},
+        body={
+            "discipline": "nine-ball",
+            "balls": BALLS,
+            "drawings": [{"kind": "line", "points": [[1, 0.5], [2, 1]]}],
+        },
+    ),
+    ("GET", "/api/games/moments"): lambda w: Sent({}, {"search": "went"}),
     ("GET", "/api/figures/shots"): lambda w: Sent({}, {"by": "kind", "name": "pot"}),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}

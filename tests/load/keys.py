@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from tests.browser.conftest import ARGUMENTS
+from tests.conftest import DEMO
 from tests.load.serving import Person, Served
 
 MEASURE = """() => {
@@ -26,6 +27,20 @@ MEASURE = """() => {
   }).observe({ type: "resource" });
 }"""
 
+FOLLOWS = """() => {
+  window.__behind = [];
+  const plan = document.querySelector('[data-testid="drawing"] [data-ball="cue"]');
+  const ring = () => document.querySelector('[data-testid="picture"] [data-ring="cue"] circle').getAttribute("cx");
+  let before = ring();
+  new MutationObserver(() => {
+    const wait = (frames) => {
+      if (ring() !== before || frames > 9) { before = ring(); window.__behind.push(frames); }
+      else requestAnimationFrame(() => wait(frames + 1));
+    };
+    wait(0);
+  }).observe(plan, { attributes: true, attributeFilter: ["transform"] });
+}"""
+
 KEYS = ("e", "m", "t", "d", "f", "Escape", "z", "Escape", "b", "b", "ArrowUp", "ArrowDown", "x", "x")
 ROUNDS, SHOTS = 6, 12
 
@@ -34,7 +49,10 @@ def keys(served: Served, match: dict[str, Any]) -> dict[str, Any]:
     """Milliseconds in a match of 85 shots: median and 95 %."""
     from playwright.sync_api import sync_playwright
 
-    game = Person(served.url).bring_in({**match, "race_to": 9, "title": "Keys"})
+    who = Person(served.url)
+    who.bring_film(DEMO / "rack.mp4")
+    game = who.bring_in({**match, "race_to": 9, "title": "Keys"})
+    filmed = game["racks"][4]["shots"][4]["id"]  # the rack of the film
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
@@ -52,8 +70,30 @@ def keys(served: Served, match: dict[str, Any]) -> dict[str, Any]:
             page.keyboard.press("Enter")
             page.wait_for_timeout(250)
         painted, answers = page.evaluate("[window.__painted, window.__answers]")
+        apart = _dragged(page, f"{served.url}/match/{game['id']}?shot={filmed}")
         browser.close()
-    return {"key_to_paint_ms": _told(painted), "logged_shot_answer_ms": _told(answers)}
+    return {
+        "key_to_paint_ms": _told(painted),
+        "logged_shot_answer_ms": _told(answers),
+        "frames_between_plan_and_picture": apart,
+    }
+
+
+def _dragged(page: Any, shot: str) -> dict[str, int]:
+    """A ball dragged over the plan of a shot with its picture: after how many frames the picture's ring follows."""
+    page.goto(shot)
+    page.locator('[data-testid="picture"] [data-ring="cue"]').wait_for()
+    box = page.locator('[data-testid="drawing"] [data-ball="cue"]').bounding_box()
+    page.evaluate(FOLLOWS)
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    for step in range(1, 25):
+        page.mouse.move(box["x"] + 4 * step, box["y"] - step)
+        page.wait_for_timeout(40)
+    behind = page.evaluate("window.__behind")
+    page.mouse.up()
+    page.keyboard.press("u")
+    return {"n": len(behind), "most": max(behind, default=0)}
 
 
 def _told(times: list[float]) -> dict[str, float]:

@@ -113,6 +113,12 @@ class Person:
         found: dict[str, Any] = answer.json()
         return found
 
+    def bring_film(self, film: Path) -> None:
+        content = film.read_bytes()
+        upload = self.send("POST", "/uploads", {"size": len(content), "name": film.name}).json()["upload"]
+        self.send("PUT", f"/uploads/{upload}/0", raw=content).raise_for_status()
+        self.send("POST", f"/uploads/{upload}/finish", {"name": film.name}).raise_for_status()
+
     def operation(self, *changes: dict[str, Any]) -> dict[str, Any]:
         return {
             "id": str(uuid.uuid4()),

@@ -51,6 +51,18 @@ def film(
     return path
 
 
+def beginning(path: Path, of: Path, until: float) -> Path:
+    """The first seconds of another recording, nothing encoded anew."""
+    with av.open(str(of)) as source, av.open(str(path), "w") as file:
+        stream = source.streams.video[0]
+        copied = file.add_stream_from_template(stream)
+        for packet in source.demux(stream):
+            if packet.dts is not None and packet.pts * stream.time_base <= until:
+                packet.stream = copied
+                file.mux(packet)
+    return path
+
+
 def sound(path: Path) -> Path:
     """A file with sound and no picture."""
     with av.open(str(path), "w") as file:

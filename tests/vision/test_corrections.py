@@ -8,8 +8,9 @@ import pytest
 from aretane.core.errors import InputError
 from aretane.vision.balls.ball_sets import colour_of
 from aretane.vision.balls.identity import Appearance, _lab
-from aretane.vision.shots.corrections import corrected, named
+from aretane.vision.shots.corrections import corrected, named, question
 from aretane.vision.shots.found_data import layout_as_data, shot_as_data, shot_from_data
+from aretane.vision.shots.naming import Doubt
 from aretane.vision.shots.watch import Placed, Shot
 
 
@@ -93,13 +94,23 @@ def test_a_name_given_once_holds_in_all_layouts_and_frees_the_others():
     after = [ball(1, (0.6, 0.9), look("cue")), *before[1:]]
     found = corrected([shot(0, before, after)], [])
     balls = ("cue", "3", "5", "7")
-    assert {t: n for t, (n, _) in named(found, balls, []).items()} == {1: "cue", 2: "5", 3: "3"}
-    pinned = named(found, balls, [{"do": "name", "track": 2, "ball": "3"}])
+    assert {t: n for t, (n, _) in named(found, balls, []).names.items()} == {1: "cue", 2: "5", 3: "3"}
+    pinned = named(found, balls, [{"do": "name", "track": 2, "ball": "3"}]).names
     assert pinned[2] == ("3", 1.0)
     assert pinned[3][0] != "3", "a name is given once"
     words = [{"do": "name", "track": track, "ball": "3"} for track in (3, 2, 3)]
-    assert named(found, balls, words)[3] == ("3", 1.0), "the newest word holds"
-    assert named(found, balls, words[:2])[2] == ("3", 1.0)
+    assert named(found, balls, words).names[3] == ("3", 1.0), "the newest word holds"
+    assert named(found, balls, words[:2]).names[2] == ("3", 1.0)
+
+
+def test_the_question_is_the_one_that_settles_most():
+    found = corrected(SHOTS, [])
+    once, often = Doubt({1: "cue"}, {1: "3"}, 0.59), Doubt({2: "5", 3: "3"}, {2: "3", 3: "5"}, 0.55)
+    asked = question(found, [once, often])
+    assert asked is not None
+    assert (asked.ball, asked.instead) == (often.names[asked.track], often.instead[asked.track])
+    assert asked.settles == sum(p.track in (2, 3) for one in found for p in (*one.shot.before, *one.shot.after))
+    assert question(found, []) is None
 
 
 def test_found_shots_survive_being_stored():

@@ -10,7 +10,7 @@ import pytest
 
 from aretane.core.table import PRESETS
 from aretane.vision.balls.ball_sets import BALL_SETS
-from aretane.vision.balls.finding import Search, candidates_at
+from aretane.vision.balls.finding import candidates_at
 from aretane.vision.balls.hands import borne_out, touching
 from aretane.vision.render.film import Recipe, render_match
 from aretane.vision.render.look import CLOTHS, SHIRTS, Look
@@ -18,7 +18,7 @@ from aretane.vision.render.people import paint_player
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 from aretane.vision.shots.looking import balls_in
-from aretane.vision.shots.part import Wanted
+from aretane.vision.shots.wanted import Wanted
 from aretane.vision.table.sight import prepare
 from tests.conftest import DEMO
 
@@ -53,7 +53,7 @@ def test_somebody_over_the_near_rail_is_told_from_the_balls(cloth, shirt):
     down = next(stills)
     chest = (CUE_BALL[0] - 0.55, CUE_BALL[1] - 0.06)
     finds = candidates_at([chest, *OTHERS.values()], [1.0] * 3, POOL, camera)
-    told = touching(finds, Search(down, POOL, camera))
+    told = touching(finds, down)
     assert told[0]
     assert not told[1:].any()
 
@@ -62,7 +62,7 @@ def test_a_hand_that_does_not_stay_is_no_ball():
     camera, stills = pictures()
     down, alone, _ = stills
     finds = candidates_at([fist(), *OTHERS.values()], [0.9] * 3, POOL, camera)
-    kept = borne_out(finds, Search(down, POOL, camera), [(False, alone), (True, alone)])
+    kept = borne_out(finds, down, POOL, camera, [(False, alone), (True, alone)])
     assert [one.place for one in kept] == list(OTHERS.values())
 
 
@@ -70,7 +70,7 @@ def test_a_ball_beside_the_hand_is_one_if_it_was_there_before():
     camera, stills = pictures()
     down, alone, gone = stills
     finds = candidates_at([CUE_BALL, *OTHERS.values()], [0.9] * 3, POOL, camera)
-    kept = borne_out(finds, Search(down, POOL, camera), [(False, alone), (True, gone)])
+    kept = borne_out(finds, down, POOL, camera, [(False, alone), (True, gone)])
     assert len(kept) == len(finds)
 
 
@@ -79,7 +79,7 @@ def test_what_is_seen_from_one_side_only_is_kept():
     camera, stills = pictures()
     down, _, gone = stills
     finds = candidates_at([CUE_BALL], [0.9], POOL, camera)
-    assert borne_out(finds, Search(down, POOL, camera), [(True, gone)]) == finds
+    assert borne_out(finds, down, POOL, camera, [(True, gone)]) == finds
 
 
 def test_other_pictures_are_asked_for_only_when_somebody_is_touched():
@@ -91,8 +91,8 @@ def test_other_pictures_are_asked_for_only_when_somebody_is_touched():
         yield
 
     finds = candidates_at(list(OTHERS.values()), [0.9] * 2, POOL, camera)
-    assert borne_out(finds, Search(alone, POOL, camera), never()) == finds
-    assert borne_out([], Search(alone, POOL, camera), never()) == []
+    assert borne_out(finds, alone, POOL, camera, never()) == finds
+    assert borne_out([], alone, POOL, camera, never()) == []
 
 
 def test_in_a_recording_the_player_is_no_ball(tmp_path):

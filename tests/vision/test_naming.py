@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import combinations, pairwise, product
 
 import numpy as np
@@ -10,9 +11,10 @@ from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
 from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_of, unlikeness
-from aretane.vision.balls.ball_sets import colour_of
+from aretane.vision.balls.ball_sets import MAKES, colour_of
 from aretane.vision.balls.identity import _lab, names_for
 from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
+from aretane.vision.paths.told import Event, Mark
 from aretane.vision.shots.exchange import Naming, Task
 from aretane.vision.shots.naming import name_tracks, once
 from aretane.vision.shots.watch import Placed, Shot
@@ -87,9 +89,9 @@ def test_the_ball_that_every_shot_moves_is_the_cue_ball():
         [placed(track, place, dull), *rest] for track, place in ((1, (0.5, 0.5)), (4, (0.9, 0.9)), (5, (0.3, 0.2)))
     )
     shots = [shot(0, a, b, (1,), (4,)), shot(9, b, c, (4,), (5,))]
-    names = name_tracks(shots, (CUE, "3", "9"), {})
+    names = name_tracks(shots, (CUE, "3", "9"), {}).names
     assert balls_of(names) == {1: CUE, 4: CUE, 5: CUE, 2: "9", 3: "3"}
-    corrected = name_tracks(shots, (CUE, "3", "9"), {2: CUE})
+    corrected = name_tracks(shots, (CUE, "3", "9"), {2: CUE}).names
     assert corrected[2] == (CUE, 1.0), "what the coach says holds"
     assert CUE not in {name for track, name in balls_of(corrected).items() if track != 2}, (
         "and there is one cue ball"
@@ -107,23 +109,66 @@ def test_a_shot_that_was_none_does_not_take_the_cue_ball_away():
         shot(5, [cue[1], red, yellow], [cue[1], again, yellow], (2,), (4,)),
         shot(9, [cue[1], again, yellow], [cue[2], again, yellow], (5,), (6,)),
     ]
-    names = balls_of(name_tracks(shots, (CUE, "1", "3"), {}))
+    names = balls_of(name_tracks(shots, (CUE, "1", "3"), {}).names)
     assert names == {1: CUE, 5: CUE, 6: CUE, 2: "3", 4: "3", 3: "1"}
 
 
 def test_what_moves_takes_its_name_along_and_a_word_of_the_coach_goes_with_it():
     """Two balls are between red and brown, one a little yellower; one of them is moved."""
     between = (solid("3").colour + solid("7").colour) / 2
-    some, other = (Appearance(0.0, 0.0, between + np.array([0.0, 0.0, off])) for off in (-4.0, 4.0))
+    some, other = (Appearance(0.0, 0.0, between + np.array([0.0, 0.0, off])) for off in (-0.2, 0.2))
     cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (6, (0.9, 0.9)))]
     before = [cue[0], placed(2, (1.0, 0.5), some), placed(3, (1.5, 0.5), other)]
     after = [cue[1], placed(4, (1.5, 0.6), some), before[2]]
     shots = [shot(0, before, after, (1, 2), (4, 6))]
-    names = balls_of(name_tracks(shots, (CUE, "3", "7"), {}))
+    told = name_tracks(shots, (CUE, "3", "7"), {})
+    names = balls_of(told.names)
     assert names[2] == names[4] != names[3]
-    corrected = balls_of(name_tracks(shots, (CUE, "3", "7"), {4: names[3]}))
+    (doubt,) = told.doubts
+    assert doubt.names == {n: names[n] for n in (2, 3, 4)}
+    assert doubt.instead == {2: names[3], 4: names[3], 3: names[2]}, "a word on one is a word on all three"
+    assert not name_tracks(shots, (CUE, "3", "7"), {4: names[3]}).doubts
+    corrected = balls_of(name_tracks(shots, (CUE, "3", "7"), {4: names[3]}).names)
     assert corrected[2] == corrected[4] == names[3]
     assert corrected[3] == names[2]
+
+
+def test_a_ball_that_was_followed_is_the_same_ball():
+    """Two balls alike are moved; their ways tell which became which."""
+    cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (6, (0.9, 0.9)))]
+    like = Appearance(0.0, 0.0, (solid("3").colour + solid("7").colour) / 2)
+    before = [cue[0], placed(2, (1.0, 0.5), like), placed(3, (1.5, 0.5), like)]
+    after = [cue[1], placed(4, (1.6, 0.6), like), placed(5, (1.1, 0.3), like)]
+    for end, other in ((4, 5), (5, 4)):
+        to = {one.track: one.place for one in after}
+        ways = {2: (Mark(0.0, (1.0, 0.5)), Mark(2.0, to[end])), 3: (Mark(0.0, (1.5, 0.5)), Mark(2.0, to[other]))}
+        events = tuple(Event(2.0, "rest", (str(track),), way[-1].place) for track, way in ways.items())
+        seen = replace(shot(0, before, after, (1, 2, 3), (4, 5, 6)), paths=ways, events=events)
+        names = balls_of(name_tracks([seen], (CUE, "3", "7"), {}).names)
+        assert (names[end], names[other]) == (names[2], names[3])
+
+
+def test_in_rotation_the_lowest_goes_first():
+    """Two balls between orange and yellow: the one that is gone was the 1, not the 5."""
+    balls = (CUE, *(str(n) for n in range(1, 10)))
+    between = Appearance(0.05, 0.0, (solid("1").colour + solid("5").colour) / 2)
+    others = [placed(10 + n, (0.3 + 0.2 * n, 1.0), solid(str(n))) for n in (2, 3, 4, 6, 7)]
+    cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (5, (0.9, 0.9)), (6, (0.3, 0.2)))]
+    gone, stays = placed(2, (1.5, 0.5), between), placed(3, (2.0, 0.5), between)
+    shots = [
+        shot(0, [cue[0], gone, stays, *others], [cue[1], gone, stays, *others], (1,), (5,)),
+        shot(5, [cue[1], gone, stays, *others], [cue[2], stays, *others], (5, 2), (6,)),
+    ]
+    names = balls_of(name_tracks(shots, balls, {}).names)
+    assert (names[2], names[3]) == ("1", "5")
+
+
+@pytest.mark.parametrize("make", MAKES)
+def test_a_set_of_any_make_is_named_by_its_own_colours(make):
+    balls = (CUE, *(str(n) for n in range(1, 10)))
+    looks = [WHITE, *(Appearance(0.05, 0.0, _lab(colour_of(ball, make))) for ball in balls[1:8])]
+    looks += [Appearance(0.0, 0.95, np.array(BLACK)), Appearance(0.5, 0.0, _lab(colour_of("9", make)))]
+    assert [names_for(looks, balls)[n][0] for n in range(10)] == list(balls)
 
 
 def test_a_ball_that_is_seen_elsewhere_does_not_stand_where_nobody_looked_since():
@@ -131,7 +176,7 @@ def test_a_ball_that_is_seen_elsewhere_does_not_stand_where_nobody_looked_since(
     cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (5, (0.9, 0.9)))]
     hidden, moved = placed(3, (1.5, 0.5), solid("3"), seen=False), placed(4, (2.0, 0.8), solid("3"))
     shots = [shot(0, [cue[0], YELLOW_BALL, RED_BALL], [cue[1], YELLOW_BALL, hidden, moved], (1,), (4, 5))]
-    names = name_tracks(shots, (CUE, "1", "3", "5"), {})
+    names = name_tracks(shots, (CUE, "1", "3", "5"), {}).names
     assert balls_of(names) == {1: CUE, 5: CUE, 2: "1", 3: "3", 4: "3"}
     assert [one.track for one in once(shots[0].after, names)] == [5, 2, 4]
     assert [one.track for one in once(shots[0].before, names)] == [1, 2, 3]
@@ -142,7 +187,7 @@ def test_what_is_like_no_ball_has_no_name():
     chalk = placed(9, (2.0, 0.9), Appearance(0.0, 0.0, _lab(colour_of("2"))))
     cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (5, (0.9, 0.9)))]
     shots = [shot(0, [cue[0], YELLOW_BALL, chalk], [cue[1], YELLOW_BALL, chalk], (1,), (5,))]
-    assert balls_of(name_tracks(shots, (CUE, "1"), {})) == {1: CUE, 5: CUE, 2: "1"}
+    assert balls_of(name_tracks(shots, (CUE, "1"), {}).names) == {1: CUE, 5: CUE, 2: "1"}
 
 
 def test_exchanges_find_the_least_cost():
@@ -174,7 +219,8 @@ def test_one_moment_is_an_assignment():
         - costs[rows, columns].sum()
         for thing in range(5)
     ]
-    assert all(m >= w - 1e-9 for m, w in zip(naming.margins(), worse, strict=True))
+    for more, _, _, chain in naming.exchanges():
+        assert all(more >= worse[thing] - 1e-9 for thing in chain)
 
 
 def _total(task, told):
@@ -194,3 +240,15 @@ def _assigned(costs, thing, name):
     """The least total with one thing's name given."""
     rest = np.delete(np.delete(costs, thing, 0), name, 1)
     return costs[thing, name] + rest[linear_sum_assignment(rest)].sum()
+
+
+def test_who_stands_apart_from_the_pack_at_the_break_is_the_cue_ball():
+    """The striped ball in the pack shows its cap and is the whiter of the two."""
+    cap, dull = Appearance(1.0, 0.0, np.array(IVORY)), Appearance(0.9, 0.0, np.array(IVORY))
+    solids = [placed(3 + n, (1.9 + 0.05 * n, 0.6), solid(str(n))) for n in range(1, 6)]
+    before = [placed(1, (0.5, 0.6), dull), placed(2, (1.95, 0.65), cap), *solids]
+    scattered = [placed(11 + n, (0.3 * n, 0.2), one.appearance) for n, one in enumerate(before)]
+    left, arrived = tuple(one.track for one in before), tuple(one.track for one in scattered)
+    balls = (CUE, *"12345", "9")
+    names = balls_of(name_tracks([shot(0, before, scattered, left, arrived)], balls, {}).names)
+    assert (names[1], names[2]) == (CUE, "9")

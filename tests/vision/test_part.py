@@ -12,6 +12,7 @@ from aretane.core.table import PRESETS
 from aretane.vision.render.places import camera_for
 from aretane.vision.shots.moments import with_contact
 from aretane.vision.shots.part import Tally, watch_for, words_about
+from aretane.vision.shots.wanted import Wanted
 from aretane.vision.shots.watch import Placed, Shot
 from aretane.vision.table.camera import project
 from aretane.vision.table.cloth import ball_radius
@@ -19,7 +20,7 @@ from tests.vision.films import film
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (640, 360)
-SURE = {"looked": 40, "sizes": frozenset({SIZE}), "cloth": (0.9,) * 40}
+SURE = {"looked": 40, "ratios": (1.0,) * 20, "sizes": frozenset({SIZE}), "cloth": (0.9,) * 40}
 
 
 @pytest.mark.parametrize(
@@ -34,6 +35,7 @@ SURE = {"looked": 40, "sizes": frozenset({SIZE}), "cloth": (0.9,) * 40}
         ({"lost": 30}, 3, "75 % of the pictures"),
         ({"cloth": (0.1,) * 40}, 0, "does not look like a table's cloth"),
         ({}, 0, "no ball left its place"),
+        ({"ratios": ()}, 0, "no ball is seen on this table"),
         ({"sizes": frozenset({SIZE, (320, 180)})}, 3, "size changes"),
     ],
 )
@@ -50,7 +52,7 @@ def test_tallies_add_up():
 
 def test_a_single_picture_is_no_recording_to_read(tmp_path):
     with pytest.raises(InputError, match="no picture, or only one"):
-        watch_for(film(tmp_path / "one.mp4", [0.0]))
+        watch_for(Wanted(str(film(tmp_path / "one.mp4", [0.0])), POOL, "pool", {}))
 
 
 @pytest.fixture(scope="module")

@@ -132,3 +132,52 @@ def test_a_match_without_layouts_cannot_be_rendered(tmp_path):
     done = aretane("video", "render", bare, "-o", tmp_path / "x.mp4")
     assert done.returncode == 2
     assert "layout" in done.stderr
+
+
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory):
+    """The demo's recording, a file of its marks, and its truth."""
+    match = json.loads((DEMO / "matches" / "nine-ball.json").read_bytes())
+    marks = tmp_path_factory.mktemp("marks") / "marks.json"
+    marks.write_text(json.dumps({"marks": match["recordings"][0]["views"][0]["camera"]["marks"]}))
+    return DEMO / "rack.mp4", marks, json.loads((DEMO / "truth.json").read_bytes())
+
+
+def test_the_ways_of_a_shot_agree_with_the_truth(demo):
+    path, marks, truth = demo
+    shot = truth["shots"][3]
+    span = ["--from", shot["contact"] - 0.3, "--to", shot["still"] + 0.6]
+    done = aretane("video", "track", path, *span, "--camera", marks, "--discipline", "nine-ball")
+    assert done.returncode == 0, done.stderr
+    answer = json.loads(done.stdout)
+    assert set(answer) == {"paths", "events", "stroke"}
+    ways = {one["ball"]: one["points"] for one in answer["paths"]}
+    frames = [one for one in truth["frames"] if shot["contact"] < one["t"] < shot["still"]]
+    offs = []
+    for t, x, y, sigma in ways["cue"]:
+        assert 0 < sigma < 0.05
+        near = [one for one in frames if abs(one["t"] - t) < 0.005 and "cue" in one["balls"]]
+        offs += [math.dist(one["balls"]["cue"], (x, y)) for one in near]
+    assert len(offs) > 3
+    assert sorted(offs)[len(offs) // 2] < 0.015
+    strike = next(one for one in answer["events"] if one["kind"] == "strike")
+    assert strike["t"] == pytest.approx(shot["contact"], abs=0.08)
+    assert (
+        answer["stroke"]["speed"]["low"] <= answer["stroke"]["speed"]["value"] <= answer["stroke"]["speed"]["high"]
+    )
+    assert answer["stroke"]["speed"]["value"] == pytest.approx(shot["stroke"]["speed"], rel=0.2)
+
+
+def test_what_cannot_be_followed_is_said(demo, film):
+    path, marks, _ = demo
+    backwards = aretane("video", "track", path, "--from", 9, "--to", 3, "--camera", marks)
+    assert (backwards.returncode, "from: must be a time" in backwards.stderr) == (2, True)
+    slow, _, told = film
+    few = aretane("video", "track", slow, "--from", 0, "--to", 3, "--corners", corners(told))
+    assert (few.returncode, "balls are followed from 15 on" in few.stderr) == (2, True)
+
+
+def test_films_of_others_need_their_truth(tmp_path):
+    none = aretane("bench", "--vision", "--films", tmp_path)
+    assert (none.returncode, "holds no film" in none.stderr) == (2, True)
+    assert aretane("bench", "--films", tmp_path).returncode == 2

@@ -15,10 +15,10 @@ START = [(0.5, 0.5), (1.0, 0.8), (2.0, 0.4), (1.5, 1.0)]
 AFTER = [(1.2, 0.3), (2.0, 0.4), (1.5, 1.0)]  # the first ball moved, the second fell
 
 
-def watched(*spells, every=EVERY, jitter=0.003, hidden=(), racked=()):
+def watched(*spells, every=EVERY, jitter=0.003, hidden=(), racked=(), alone=False):
     """The shots of spells of (places, how many looks). Cloth is seen where nothing stands, but for `hidden`."""
     dice = np.random.default_rng(1)
-    watch, time, shots = Watch(every), 0.0, []
+    watch, time, shots = Watch(every, alone), 0.0, []
     for number, (places, count) in enumerate(spells):
         for _ in range(count):
             seen = [Seen((x + dice.normal(0, jitter), y + dice.normal(0, jitter)), 0.004, 0.9) for x, y in places]
@@ -129,6 +129,27 @@ def test_one_picture_every_few_seconds_is_enough_to_compare_layouts():
 def test_a_picture_in_the_middle_of_a_shot_does_not_make_it_two():
     under_way = [(0.8, 0.4), *START[2:]]
     assert len(watched((START, 3), (under_way, 1), (AFTER, 3), every=5.0)) == 1
+
+
+def test_where_each_picture_is_alone_one_is_enough():
+    third = [(0.4, 1.1), *AFTER[1:]]
+    shots = watched((START, 1), (AFTER, 1), (third, 1), every=5.0, alone=True)
+    assert [(shot.moved, shot.gone) for shot in shots] == [(1, 1), (1, 0)]
+    assert [len(shot.before) for shot in shots] == [4, 3], "what came is in no layout before it"
+
+
+def test_a_ball_that_somebody_hid_stood_there_before():
+    """It is seen for the first time after the shot, at a place that nobody saw empty."""
+    hid = (2.2, 1.1)
+    (shot,) = watched((START, 8), *rolling(5), ([*AFTER, hid], 8), hidden=[hid])
+    assert hid in [pytest.approx(one.place, abs=0.01) for one in shot.before]
+    assert (shot.moved, shot.gone) == (1, 1)
+
+
+def test_more_balls_than_before_are_a_new_rack():
+    many = [(0.3, 0.3), (0.8, 1.1), (1.3, 0.2), (1.7, 0.6), (2.3, 0.9), (2.2, 0.2), (0.6, 0.7), (1.0, 0.3)]
+    shots = watched((START, 2), (many, 2), every=5.0)
+    assert [shot.kind for shot in shots] == ["re-rack"]
 
 
 def test_a_watch_goes_on_where_another_stopped():

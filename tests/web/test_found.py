@@ -54,6 +54,9 @@ def test_what_is_found_is_proposed_taken_and_put_right(bare):
     assert proposals[1]["sure"]
     assert all(shot["logged"] is None and shot["differs"] == [] for shot in shots)
 
+    waits = client.get(f"/games/unfinished?games={game_id}").json["games"][game_id]
+    assert (waits["found"], waits["reading"]) == (len([one for one in shots if one["kind"] == "shot"]), False)
+
     # taken: the first two nodded at (what was said is confirmed), the others not
     rack, ids = str(uuid.uuid4()), [str(uuid.uuid4()) for _ in shots]
     changes = [{"kind": "rack", "id": rack, "parent": game_id, "seat": 0, "document": {"breaker": "A"}}]
@@ -66,6 +69,11 @@ def test_what_is_found_is_proposed_taken_and_put_right(bare):
     after = found(client, game)["shots"]
     assert [shot["logged"] for shot in after[:4]] == [*ids[:3], None]
     assert after[3]["proposal"]["document"]["player"] == "A"
+
+    # a nod at a sentence is evidence: the ball that it names is that ball from then on, whatever is read later
+    sure = {one["ball"]: one["confidence"] for one in after[1]["before"]}
+    assert sure[TRUE[1]["called"]["ball"]] == 1.0
+    assert sure[TRUE[2]["called"]["ball"]] < 1.0, "nobody has looked at that one"
 
     # a ball is named anew: the layouts of all entries follow; of the facts those that nobody confirmed
     three = next(one for one in after[2]["before"] if one["ball"] == TRUE[2]["called"]["ball"])

@@ -7,7 +7,7 @@ import uuid
 
 import pytest
 
-from tests.conftest import shot_change
+from tests.conftest import rack_change, shot_change
 
 
 def shots_of(game):
@@ -101,6 +101,22 @@ def test_a_match_begun_here_is_known_when_its_file_comes_back(client):
     assert exported.json["id"] == made["id"]
     assert client.send("POST", "/games/import", data=exported.data).status_code == 409
     client.send("DELETE", f"/games/{made['id']}")
+
+
+def test_a_rack_that_two_begin_at_once_is_asked_about(client, game):
+    """Two windows log the break at the same time: the second one hears of the first."""
+    seen = client.get(f"/games/{game['id']}").json
+    seat = 1 + max((rack["seat"] for rack in seen["racks"]), default=-1)
+    assert client.change(seen, rack_change(seen, seat)).status_code == 200
+    mine = rack_change(seen, seat)
+    other = str(uuid.uuid4())
+    clash = client.change(seen, mine, shot_change(mine, 0, player="A", kind="break"), client=other)
+    assert clash.status_code == 409
+    ((key, theirs),) = clash.json["theirs"].items()
+    assert key == f"rack:{mine['id']}"
+    assert theirs["fields"] == ["the same rack"]
+    # whoever has looked may begin a further one
+    assert client.change(client.get(f"/games/{game['id']}").json, mine, client=other).status_code == 200
 
 
 def test_in_a_clash_only_what_both_touched_is_asked_and_written_over(client, game):

@@ -20,10 +20,11 @@ ROUTES = [
 ]
 NO_ROWS = {  # answers from what was asked alone
     ("POST", "/api/camera"), ("GET", "/api/disciplines"), ("GET", "/api/health"), ("GET", "/api/lab"),
-    ("POST", "/api/read"), ("POST", "/api/simulate"), ("GET", "/api/session"),
+    ("POST", "/api/read"), ("POST", "/api/measure"), ("POST", "/api/simulate"), ("GET", "/api/session"),
 }  # fmt: skip
 OWN = {  # lists and makes what is one's own
     ("GET", "/api/felt"), ("GET", "/api/figures"), ("GET", "/api/figures/shots"), ("GET", "/api/games"),
+    ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
@@ -39,6 +40,8 @@ BODIES = {
 }
 QUERIES = {
     ("GET", "/api/games/{game_id}/still"): "?at=1",
+    ("GET", "/api/games/moments"): "?search=went",
+    ("GET", "/api/games/unfinished"): f"?games={GAME}",
     ("GET", "/api/figures/shots"): "?by=player&name=Ilse%20Marwood",
 }
 
@@ -104,8 +107,9 @@ def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
     assert {route for route in ROUTES if "{" not in route[1]} == NO_ROWS | OWN
     for route in (one for one in OWN if one[0] == "GET" and one[1] != "/api/hand"):
         listed = stranger.get(route[1].removeprefix("/api") + QUERIES.get(route, "")).json
-        kept = [listed[name] for name in ("shots", "games", "players", "recordings", "errors") if name in listed]
-        assert kept == [[]], route
+        names = ("shots", "games", "players", "recordings", "errors", "moments")
+        (kept,) = (listed[name] for name in names if name in listed)
+        assert not kept, route
     assert stranger.get("/hand?player=1").json["aim_deg"]["n"] == 0
 
 

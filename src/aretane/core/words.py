@@ -21,7 +21,15 @@ KINDS = (
 INTENTS = (
     "attack", "safety", "two-way", "containing", "escape", "deny", "tie-up", "position", "experiment",
 )  # fmt: skip
-SOURCES = ("stated", "inferred", "unknown")
+INTENT_MEANS = {
+    "attack": "pots to go on", "safety": "leaves the opponent nothing he likes",
+    "two-way": "pots, and a miss leaves nothing", "containing": "only keeps the score: no pot, nothing given away",
+    "escape": "out of a snooker or hook: the ball on must be hit",
+    "deny": "takes a ball or pocket from the opponent",
+    "tie-up": "ties balls up that the opponent needs", "position": "moves balls for a later shot",
+    "experiment": "was tried out and counts nowhere",
+}  # fmt: skip
+SOURCES = {"stated": "the player's own word", "inferred": "as it looks", "unknown": "nobody's word"}
 RESULTS = {
     "made": "made", "missed-thick": "missed thick", "missed-thin": "missed thin", "missed-jaw": "in the jaws",
     "fluke": "fluke", "played": "no pot meant",
@@ -51,7 +59,11 @@ PACES = ("soft", "medium", "firm")
 _PACE_ENDS = (1.2, 2.4)  # m/s of the cue ball: where medium and firm begin (common practice)
 TIPS = ("draw", "stun", "follow")
 _OFF_CENTRE, _SIDE = 0.12, 0.1  # of the radius: less is said to be stun, and no side
-STROKES = (PACES, TIPS, ("left", "no side", "right"))
+STROKES = (
+    PACES, TIPS, ("left", "no side", "right"),
+    # What a camera from behind or on the head shows of the delivery: where it was aimed, and where the cue went.
+    ("aimed thick", "aimed right", "aimed thin"), ("cue to the left", "cue straight", "cue to the right"),
+)  # fmt: skip
 
 _FULLNESS = ("full", "three-quarter", "half", "thin")
 LEAVES = ("nothing", "a long pot", "a pot", "an easy pot")
@@ -136,7 +148,8 @@ def trade() -> Mapping[str, Any]:
             }
             for traits in TRAITS.values()
         ],
-        "kinds": KINDS, "intents": INTENTS, "sources": SOURCES, "results": RESULTS, "causes": CAUSES,
+        "kinds": KINDS, "intents": INTENTS, "intent_means": INTENT_MEANS,
+        "sources": tuple(SOURCES.items()), "results": RESULTS, "causes": CAUSES,
         "strokes": STROKES, "fouls": [foul for foul in FOULS if foul != "three-fouls"],
         "routine": ROUTINE, "entered": ENTERED, "how_it_fell": HOW_IT_FELL, "contacts": CONTACTS, "luck": LUCK,
         "sessions": tuple(SESSIONS.items()), "tables": tuple(TABLES.items()), "break_shot": BREAK_SHOT,

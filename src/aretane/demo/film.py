@@ -17,7 +17,7 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.table import PRESETS, Table
-from aretane.vision.render.motion import at_time, random_turn, roll, tracks_of
+from aretane.vision.render.motion import at_time, course_of, random_turn, roll
 from aretane.vision.render.scene import Scene
 from aretane.vision.table.camera import Camera, project, solve_camera
 from aretane.vision.table.marks import mark_places
@@ -45,7 +45,8 @@ def film_rack(rack: dict[str, Any], folder: Path) -> tuple[dict[str, Any], dict[
         stream.pix_fmt = "yuv420p"
         stream.codec_context.gop_size = RATE
         for shot in shots:
-            tracks, length = tracks_of(shot, TABLE, DISCIPLINE)
+            course = course_of(shot, TABLE, DISCIPLINE)
+            tracks, length = course.tracks, course.length
             shot["recording"] = 0
             shot["time"] = {"start": clock, "contact": clock + WAIT, "still": clock + WAIT + length}
             frames = round((WAIT + length + AFTER) * RATE)

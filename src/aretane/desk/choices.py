@@ -7,13 +7,14 @@ from dataclasses import asdict, dataclass, field
 from typing import Any
 
 from aretane.core.ball import CUE
+from aretane.core.conditions import conditions_from, table_under
 from aretane.core.errors import InputError, NotFound
 from aretane.core.physics.stroke import Stroke
 from aretane.core.rules.game import opponent
 from aretane.core.rules.options import check_options
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import hand_as_data
-from aretane.core.table import Point, table_from
+from aretane.core.table import Point, table_as_data, table_from
 from aretane.desk.hands import asked_hand
 from aretane.desk.house import House
 from aretane.desk.layouts import asked_layout
@@ -47,6 +48,7 @@ class Question:
     settle: bool = False
     race: tuple[int, int] | None = None
     answering: bool = False
+    barred: tuple[str, ...] = ()
     drawn: Sequence[Drawn] = ()
 
 
@@ -64,7 +66,7 @@ def choices(house: House, scope: Scope, asked: Question, page: str = "", *, agai
     check_options(layout.discipline, asked.rules)
     wanted = Wanted(
         asked.kind, layout, dict(asked.rules), (player, opponent), asked.handed,
-        SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering,
+        SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering, asked.barred,
     )  # fmt: skip
     key = wanted.hash
 
@@ -90,7 +92,7 @@ def choices(house: House, scope: Scope, asked: Question, page: str = "", *, agai
 class AtShot:
     """What a coach looks at: an entry of a match (None: the one that comes next, of player `seat`), the
     balls as they lie there, `tried` if he put some elsewhere, a stroke that he `added`, and the hands to take:
-    "record" for what is logged of each player, or a preset.
+    "record" for what is logged of each player, or a preset. `handed`: other than the match says.
     """
 
     kind: str
@@ -101,7 +103,7 @@ class AtShot:
     added: Stroke | None = None
     player: str = "record"
     opponent: str = "record"
-    handed: str = "right"
+    handed: str | None = None
     settle: bool = False
 
 
@@ -122,12 +124,15 @@ def at_shot(
         drawn = [*_logged(document), *drawn]
     standing = (shot.get("before") or {}).get("balls") if shot else None
     header = match["header"]
+    day = conditions_from(header.get("conditions"))
+    table = table_as_data(table_under(table_from(header.get("table") or "pool-9ft"), day))
     question = Question(
-        asked.kind, header.get("table") or "pool-9ft", header["discipline"],
+        asked.kind, table, header["discipline"],
         {ball: place for ball, place in asked.balls.items() if not standing or ball in standing or ball == CUE},
         {**state, "ball_in_hand": False if CUE in asked.balls else state["ball_in_hand"]},
         header.get("rules") or {}, _hand(match, seat, asked.player), _hand(match, opponent(seat), asked.opponent),
-        asked.handed, asked.settle, _race(match, rack, seat), bool(state["answering"]), drawn,
+        asked.handed or day.hand(seat) or "right", asked.settle, _race(match, rack, seat),
+        bool(state["answering"]), day.barred(seat), drawn,
     )  # fmt: skip
     found = choices(house, scope, question, page, again=again)
     options = (found["body"].get("options") or {}).get("options")

@@ -6,6 +6,7 @@ from aretane.core.errors import InputError, NotFound, Refused
 from aretane.core.geometry.measured import measure_shot
 from aretane.core.review.replay import ReplayedShot
 from aretane.desk.house import House
+from aretane.draw.drawn import drawn
 from aretane.draw.look import LOOK
 from aretane.draw.shapes import pot, zones
 from aretane.draw.svg import drawing
@@ -13,7 +14,7 @@ from aretane.store.scope import Scope
 
 
 def shot_drawing(house: House, scope: Scope, game_id: str, shot_id: str, colours: str) -> str:
-    """The table before a shot, with its zones and its pot, as an SVG in the colours of that name."""
+    """The table before a shot as an SVG, with zones, pot and what was drawn on it, in the colours of that name."""
     if colours not in LOOK.colours:
         raise InputError("colours", f"must be one of {', '.join(LOOK.colours)}")
     with house.database.transaction() as db:
@@ -37,4 +38,5 @@ def _drawn(entry: ReplayedShot, colours: str) -> str:
     if ball in before.object_balls and pocket in before.table.pockets:
         over += pot(before, measure_shot(before, ball, pocket))
         title += f"; {ball} into {pocket}"
+    over += drawn(entry.data.get("drawings") or ())
     return drawing(before, over, title=title, colours=colours)

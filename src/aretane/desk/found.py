@@ -3,12 +3,14 @@ follows in the log when the recording is looked at again."""
 
 from __future__ import annotations
 
+import math
 import uuid
 from collections.abc import Mapping, Sequence
 from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
+from aretane.core.review.course import Happening
 from aretane.core.review.found_shots import SEEN, Seen, Told, contradicted, renewed, told_after, told_before
 from aretane.core.rules.referee import referee
 from aretane.desk import games
@@ -16,18 +18,20 @@ from aretane.desk.house import House
 from aretane.desk.recent import Replayed
 from aretane.store.changes import Operation
 from aretane.store.database import Db
-from aretane.store.games import Fact
+from aretane.store.games import Fact, Match
 from aretane.store.scope import Scope
+from aretane.vision.shots.corrections import Found
 
 Data = dict[str, Any]
 
+THERE = 0.03  # m: a ball of the log is the one that was found so near
 SAME = 1.2  # seconds between a contact that was marked and one that was found
 AHEAD = 20  # shots for which something is proposed: a rack, and a look at the next
 
 
 def beside_the_log(known: Replayed, recording: int, shots: Sequence[Data]) -> list[Data]:
     """These shots of the reading, each with its entry in the log, or what is proposed for it."""
-    logged = _logged(known, recording)
+    logged = _logged(known.match, recording)
     proposals = _proposals(known, recording, shots, logged)
     return [
         {
@@ -40,12 +44,46 @@ def beside_the_log(known: Replayed, recording: int, shots: Sequence[Data]) -> li
     ]
 
 
+def left(match: Match, recording: int, shots: Sequence[Data]) -> list[Data]:
+    """Those of these shots that are in no log yet."""
+    logged = _logged(match, recording)
+    return [shot for shot in shots if shot["kind"] == "shot" and _entry_of(logged, shot) is None]
+
+
+def words_of(match: Match, recording: int, shots: Sequence[Found]) -> list[Data]:
+    """Names that the coach has confirmed by what he said or nodded at: of balls that he called, saw struck first
+    or saw fall. They are evidence for whatever is read later; his corrections come after them."""
+    logged = _logged(match, recording)
+    words = []
+    for one in shots:
+        fact = _entry_of(logged, {"contact": one.shot.contact})
+        if fact is None:
+            continue
+        places = (fact.document.get("layout_before") or {}).get("balls") or {}
+        for ball in sorted(_confirmed(fact.document) & {*places}):
+            near = min(one.shot.before, key=lambda seen: math.dist(seen.place, places[ball]), default=None)
+            if near is not None and math.dist(near.place, places[ball]) < THERE:
+                words.append({"do": "name", "track": near.track, "ball": ball})
+    return words
+
+
+def _confirmed(document: Data) -> set[str]:
+    """The balls of which somebody has said what they did."""
+    inferred = document.get("inferred") or ()
+    told = {
+        "called": [(document.get("called") or {}).get("ball")],
+        "first_contact": [document.get("first_contact")],
+        "potted": [one["ball"] for one in document.get("potted") or ()],
+    }
+    return {ball for key, balls in told.items() if key not in inferred for ball in balls if ball}
+
+
 def follow(
     house: House, db: Db, scope: Scope, game_id: str, recording: int, was: Sequence[Data], now: Sequence[Data]
 ) -> Replayed | None:
     """What nobody confirmed in the log follows the corrected recording; None if nothing does."""
     known = house.recent.find(db, scope, game_id)
-    logged, old = _logged(known, recording), {shot["id"]: shot for shot in was}
+    logged, old = _logged(known.match, recording), {shot["id"]: shot for shot in was}
     match, result = known.match.as_document(), known.replay.result
     changes = {}
     for shot in now:
@@ -75,10 +113,10 @@ def _with_entry(match: Data, rack: int, index: int, document: Data) -> Data:
     return {**match, "racks": racks}
 
 
-def _logged(known: Replayed, recording: int) -> list[tuple[float, Fact]]:
+def _logged(match: Match, recording: int) -> list[tuple[float, Fact]]:
     """The entries that were seen in this recording, by the time of their contact."""
     found = []
-    for _, shots in known.match.racks:
+    for _, shots in match.racks:
         for shot in shots:
             contact = (shot.document.get("time") or {}).get("contact")
             if contact is not None and (shot.document.get("recording") or 0) == recording:
@@ -131,7 +169,8 @@ def _seen(known: Replayed, shot: Data, *, begins: bool = False) -> Seen:
         Layout(table, discipline, {one["ball"]: tuple(one["place"]) for one in shot[side]})
         for side in ("before", "after")
     )
-    return Seen(before, after, begins)
+    course = tuple(Happening(one["t"], one["kind"], tuple(one["balls"]), one["what"]) for one in shot["events"])
+    return Seen(before, after, begins, course)
 
 
 def _fell(shot: Data) -> Data:
@@ -147,7 +186,10 @@ def _pictured(shot: Data, recording: int) -> Data:
     for key, side in (("layout_before", "before"), ("layout_after", "after")):
         balls = {one["ball"]: list(one["place"]) for one in shot[side]}
         told[key] = {"balls": balls, "sigma": {one["ball"]: one["sigma"] for one in shot[side]}}
-    assert set(SEEN) <= set(told)
+    way: list[Any] = next((one["points"] for one in shot["paths"] if one["ball"] == CUE), [])
+    if len(way) > 2:
+        told["route"] = [list(way[-2][1:])]  # where the last leg of the cue ball began
+    assert set(SEEN) <= {*told, "route"}
     return told
 
 

@@ -18,7 +18,7 @@ from aretane.store import games
 from aretane.store import shot_figures as figure_rows
 from aretane.store.changes import Operation, already_done
 from aretane.store.database import Db
-from aretane.store.games import Changes, Fact, Match
+from aretane.store.games import Changes, Fact, Match, Sought
 from aretane.store.matches import store_match
 from aretane.store.scope import Scope
 
@@ -26,13 +26,21 @@ Data = dict[str, Any]
 
 ASK, REPLACE, COPY = "ask", "replace", "copy"  # what is done with a match that is there already
 PAGE = 50  # matches that are told at once
+MOMENTS = 20
+UNTITLED = "Untitled match"
 
 
-def listed(house: House, scope: Scope, begin: int = 0, search: str = "", *, deleted: bool = False) -> Data:
-    """How many matches hold what is searched for in their title or players, and a page of them, newest first."""
+def listed(house: House, scope: Scope, begin: int = 0, sought: Sought = Sought()) -> Data:  # noqa: B008
+    """How many matches are what is sought, and a page of them, those worked on last first."""
     with house.database.transaction() as db:
-        n, rows = games.listed(db, scope, begin, PAGE, search=search, deleted=deleted)
+        n, rows = games.listed(db, scope, begin, PAGE, sought)
     return {"n": n, "games": [_line(row) for row in rows]}
+
+
+def moments(house: House, scope: Scope, words: str) -> list[Data]:
+    """Shots whose notes hold these words, those of the matches worked on last first."""
+    with house.database.transaction() as db:
+        return [{**one, "title": one["title"] or UNTITLED} for one in games.noted(db, scope, words, MOMENTS)]
 
 
 def begin(house: House, scope: Scope, game_id: str, document: Data) -> Data:
@@ -102,7 +110,7 @@ def called(house: House, scope: Scope, words: str) -> str:
     with house.database.transaction() as db:
         if games.is_known(db, scope, words):
             return words
-    found = [one for one in listed(house, scope, search=words)["games"] if one["title"].startswith(words)]
+    found = [one for one in listed(house, scope, sought=Sought(words))["games"] if one["title"].startswith(words)]
     if len(found) != 1:
         raise InputError("match", f"{len(found)} matches are called {words!r}")
     return str(found[0]["id"])
@@ -232,8 +240,10 @@ def _line(row: Data) -> Data:
     players = document.get("players") or {}
     return {
         "id": row["id"],
-        "created_at": row["created_at"],
-        "title": str(document.get("title") or "Untitled match"),
+        "day": str(document.get("date") or row["created_at"].date()),
+        "place": str(document.get("place") or ""),
+        "changed_at": row["changed_at"] or row["created_at"],
+        "title": str(document.get("title") or UNTITLED),
         "discipline": document["discipline"],
         "session": document.get("session") or "match",
         "players": {side: str(players[side].get("name") or side) for side in ("A", "B") if side in players},

@@ -9,8 +9,9 @@ from pathlib import Path
 from typing import Any, ParamSpec, TypeVar
 
 from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.errors import InputError, Refused
-from aretane.core.table import Point, Table, table_from
+from aretane.core.errors import InputError, NotFound, Refused
+from aretane.core.parameters import physics_of
+from aretane.core.table import Point, Table, table_as_data, table_from
 from aretane.desk import found, recordings
 from aretane.desk.house import House
 from aretane.desk.recent import Replayed
@@ -19,16 +20,19 @@ from aretane.desk.work.reading import wanted_from
 from aretane.jobs.pool import WorkerDied
 from aretane.store import games, jobs, readings
 from aretane.store.database import Db
+from aretane.store.games import Match
 from aretane.store.jobs import RUNNING, STOPPED, Job
 from aretane.store.readings import Reading
 from aretane.store.scope import Scope
 from aretane.vision.balls.ball_sets import ball_set_of
 from aretane.vision.balls.spacing import apart
-from aretane.vision.shots.corrections import Found, corrected, named
+from aretane.vision.paths.free_running import metres_of, table_told
+from aretane.vision.paths.told import turns_of
+from aretane.vision.shots.corrections import Found, Question, corrected, course_of, named, question
 from aretane.vision.shots.found_data import layout_as_data, shot_from_data, summary_of
 from aretane.vision.shots.looking import balls_in
-from aretane.vision.shots.naming import Names, once
-from aretane.vision.shots.part import camera_of
+from aretane.vision.shots.naming import DOUBTFUL, Names, once
+from aretane.vision.shots.wanted import camera_of
 from aretane.vision.shots.watch import Placed
 from aretane.vision.table.alone import table_alone
 from aretane.vision.table.corners import snap_marks, suggest_marks
@@ -40,8 +44,10 @@ Marks = dict[str, tuple[float, float]]
 
 BY_HAND = 2_000_000  # tracks of balls that nobody saw but the coach
 PATIENCE = 60  # seconds for one picture
+MOST_AT_ONCE = 50  # matches that are looked through for what is left
 NOTHING_READ = "no recording of this match has been read"
-DOUBTFUL_SHOT, DOUBTFUL_BALL = 0.7, 0.6  # confidences below which somebody should look
+DOUBTFUL_SHOT = 0.7  # confidence below which somebody should look
+SURE = 1.96  # standard errors on either side hold 95 of 100
 NEEDED = {
     "delete": ("shot",), "merge": ("shot",), "split": ("shot", "at"), "add": ("at",), "kind": ("shot", "kind"),
     "place": ("shot", "side", "track", "place"), "remove": ("track",), "name": ("track", "ball"),
@@ -110,6 +116,52 @@ def begin(
     return of_game(house, scope, game_id)
 
 
+def unfinished(house: House, scope: Scope, ids: str) -> dict[str, Data]:
+    """By match, of those with a reading: how many found shots are in no log yet, how many of them are doubtful."""
+    told = {}
+    for game_id in [one for one in ids.split(",") if one][:MOST_AT_ONCE]:
+        with house.database.transaction() as db:
+            reading = readings.of_game(db, scope, game_id)
+            if reading is None:
+                continue
+            try:
+                match = games.load(db, scope, game_id)
+            except NotFound:
+                continue
+            job = jobs.find(db, scope, READING, reading.id)
+        left = found.left(match, reading.wanted["recording"], _shots(match, reading))
+        doubtful = sum(shot["doubtful"] for shot in left)
+        told[game_id] = {"found": len(left), "doubtful": doubtful, "reading": bool(job and job.going)}
+    return told
+
+
+def table_of(house: House, scope: Scope, game_id: str) -> Data:
+    """What the ways of the balls that were followed tell of this table's cloth and rails."""
+    with house.database.transaction() as db:
+        header = games.load(db, scope, game_id).header.document
+        reading = readings.of_game(db, scope, game_id)
+    if reading is None:
+        raise Refused(NOTHING_READ)
+    table = table_from(header.get("table") or "pool-9ft")
+    shots = [one.shot for one in corrected([shot_from_data(one) for one in reading.found], reading.corrections)]
+    try:
+        fit, stretches = house.pool.call(PATIENCE, table_told, table, shots)
+    except WorkerDied:
+        raise InputError("recording", "its ways could not be told in time; try again later") from None
+    usual = physics_of(replace(table, physics=()))
+    return {
+        "roll_friction": _with_error(fit.roll_friction, fit.roll_friction_error, usual.roll_friction),
+        "rail_restitution": _with_error(fit.rail_restitution, fit.rail_restitution_error, usual.rail_restitution),
+        "stretches": len(stretches),
+        "metres": metres_of(stretches),
+        "table": table_as_data(fit.applied_to(table)),
+    }
+
+
+def _with_error(value: float, error: float, usual: float) -> Data:
+    return {"value": value, "low": value - SURE * error, "high": value + SURE * error, "usual": usual}
+
+
 def stop(house: House, scope: Scope, game_id: str) -> Data:
     """Stop reading; what was found stays."""
 
@@ -135,26 +187,27 @@ def correct(house: House, scope: Scope, game_id: str, correction: Data) -> Data:
         correction = {**correction, "layout": _between(house, scope, game_id, float(correction["at"]))}
 
     def write(db: Db) -> Replayed | None:
-        header = games.load(db, scope, game_id, lock=True).header.document
+        match = games.load(db, scope, game_id, lock=True)
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None:
             raise Refused(NOTHING_READ)
+        header = match.header.document
         if "ball" in correction and correction["ball"] not in (CUE, *OBJECT_BALLS[header["discipline"]]):
             raise InputError("ball", "this game has no such ball")
         told = {**correction}
         if told["do"] == "ball":
             told["track"] = BY_HAND + len(reading.corrections)
-        return _put_right(house, db, scope, header, reading, [*reading.corrections, told])
+        return _put_right(house, db, scope, match, reading, [*reading.corrections, told])
 
     _keep(house, house.database.write(write))
     return of_game(house, scope, game_id)
 
 
 def _put_right(
-    house: House, db: Db, scope: Scope, header: Data, reading: Reading, corrections: list[Data]
+    house: House, db: Db, scope: Scope, match: Match, reading: Reading, corrections: list[Data]
 ) -> Replayed | None:
     """Write these corrections; what nobody confirmed in the log follows."""
-    was, now = _shots(header, reading), _shots(header, replace(reading, corrections=corrections))
+    was, now = _shots(match, reading), _shots(match, replace(reading, corrections=corrections))
     readings.correct(db, scope, reading.id, corrections)
     return found.follow(house, db, scope, reading.game_id, reading.wanted["recording"], was, now)
 
@@ -168,11 +221,11 @@ def take_back_correction(house: House, scope: Scope, game_id: str) -> Data:
     """Take the newest correction back."""
 
     def write(db: Db) -> Replayed | None:
-        header = games.load(db, scope, game_id, lock=True).header.document
+        match = games.load(db, scope, game_id, lock=True)
         reading = readings.of_game(db, scope, game_id, lock=True)
         if reading is None or not reading.corrections:
             raise Refused("there is no correction to take back")
-        return _put_right(house, db, scope, header, reading, reading.corrections[:-1])
+        return _put_right(house, db, scope, match, reading, reading.corrections[:-1])
 
     _keep(house, house.database.write(write))
     return of_game(house, scope, game_id)
@@ -207,8 +260,8 @@ def _wanted(house: House, scope: Scope, header: Data, number: int, at: float) ->
         (v for v in entry.get("views") or () if v.get("from", 0) <= at and (v.get("to") is None or at < v["to"])),
         {},
     )
-    marks = (view.get("camera") or {}).get("marks") or {}
-    if len(marks) < 4:
+    marked = _marked(view)
+    if marked is None:
         raise InputError("marks", "mark the table first: four corners at least, or take the suggestion")
     path = house.files.path(entry["sha256"])
     if not path.is_file():
@@ -218,16 +271,26 @@ def _wanted(house: House, scope: Scope, header: Data, number: int, at: float) ->
         "sha256": entry["sha256"],
         "table": header.get("table") or "pool-9ft",
         "ball_set": ball_set_of(header["discipline"]),
-        "marks": marks,
-        "picture": (view.get("camera") or {}).get("picture"),
-        "marked_at": max(
-            float((view.get("camera") or {}).get("marked_at") or view.get("from") or 0.0), probe["start"]
-        ),
+        "discipline": header["discipline"],
+        **marked,
+        "marked_at": max(marked["marked_at"], probe["start"]),
+        "others": [
+            other for one in entry["views"] if one is not view and (other := _marked(one)) and other != marked
+        ],
         "pixel_aspect": probe["pixel_aspect"],
         "duration": probe["duration"],
         "size": [probe["width"], probe["height"]],
     }
     return data, path
+
+
+def _marked(view: Data) -> Data | None:
+    """The marks of a view, and where they were set; None where there are too few."""
+    camera = view.get("camera") or {}
+    if len(camera.get("marks") or {}) < 4:
+        return None
+    at = float(camera.get("marked_at") or view.get("from") or 0.0)
+    return {"marks": camera["marks"], "picture": camera.get("picture"), "marked_at": at}
 
 
 def _check_marks(data: Data, path: Any) -> None:
@@ -246,9 +309,9 @@ def _elsewhere(house: House, work: Callable[P, T], *arguments: P.args, **named: 
 
 def _as_data(known: Replayed, reading: Reading | None, job: Job | None) -> Data:
     if reading is None:
-        nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "shots": []}
+        nothing = {"reached": 0.0, "duration": 0.0, "said": "", "corrections": 0, "question": None, "shots": []}
         return {"state": "none", "recording": 0, **nothing}
-    shots = _shots(known.match.header.document, reading)
+    shots, asked = _told(known.match, reading)
     return {
         "state": RUNNING if job and job.going else job.state if job else STOPPED,
         "recording": reading.wanted["recording"],
@@ -256,16 +319,23 @@ def _as_data(known: Replayed, reading: Reading | None, job: Job | None) -> Data:
         "duration": reading.wanted["to"] or reading.wanted["duration"],
         "said": job.said if job else "",
         "corrections": len(reading.corrections),
+        "question": None if asked is None else vars(asked),
         "shots": found.beside_the_log(known, reading.wanted["recording"], shots),
     }
 
 
-def _shots(header: Data, reading: Reading) -> list[Data]:
-    """The shots with all corrections, their balls named."""
+def _shots(match: Match, reading: Reading) -> list[Data]:
+    return _told(match, reading)[0]
+
+
+def _told(match: Match, reading: Reading) -> tuple[list[Data], Question | None]:
+    """The shots with all corrections, their balls named; and what should be asked of the coach first."""
+    header = match.header.document
     shots = corrected([shot_from_data(one) for one in reading.found], reading.corrections)
+    words = [*found.words_of(match, reading.wanted["recording"], shots), *reading.corrections]
     table = table_from(header.get("table") or "pool-9ft")
-    names = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), reading.corrections)
-    return [_shot(one, names, table) for one in shots]
+    told = named(shots, (CUE, *OBJECT_BALLS[header["discipline"]]), words)
+    return [_shot(one, told.names, table) for one in shots], question(shots, told.doubts)
 
 
 def _shot(one: Found, names: Names, table: Table) -> Data:
@@ -279,6 +349,15 @@ def _shot(one: Found, names: Names, table: Table) -> Data:
         "doubtful": shot.confidence < DOUBTFUL_SHOT or unsure,
         "before": before,
         "after": after,
+        "events": [
+            {"t": round(told.t, 3), "kind": told.kind, "balls": told.balls, "what": told.what}
+            for told in course_of(shot, names)
+        ],
+        "paths": [
+            {"ball": names[track][0], "points": [[round(v, 3) for v in (m.t, *m.place)] for m in turns_of(marks)]}
+            for track, marks in shot.paths.items()
+            if track in names
+        ],
     }
 
 
@@ -292,7 +371,7 @@ def _seen(ball: str, confidence: float, place: Point, sigma: float, track: int |
     return {
         "ball": ball,
         "confidence": round(confidence, 3),
-        "doubtful": confidence < DOUBTFUL_BALL,
+        "doubtful": confidence < DOUBTFUL,
         "place": place,
         "sigma": min(1.0, sigma),
         "track": track,

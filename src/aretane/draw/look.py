@@ -15,6 +15,7 @@ LineName = Literal[
     "frame", "bed", "grid", "head-line", "spot", "d", "nose", "hole", "diamond", "end", "cloud", "pocket",
     "aim", "stun", "roll", "ghost", "ideal", "acceptable", "recoverable", "forbidden", "error", "route",
     "cue-path", "ball-path", "contact", "outline",
+    "ink-dark", "ink-red", "ink-blue",
 ]  # fmt: skip
 
 _DATA: dict[str, Any] = orjson.loads((Path(__file__).parent / "look.json").read_bytes())

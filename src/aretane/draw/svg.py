@@ -63,10 +63,11 @@ class _Pen:
         if shape.line == "end":
             self._end(group, points, shape.label, look)
             return
+        fill = look.fill if shape.closed else None
         path = "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + ("Z" if shape.closed else "")
         _under(
-            group, "path", d=path, fill=self.colours[look.fill] if look.fill else "none",
-            fill_opacity=look.shares[shape.part] / 100 if look.fill and look.shares[shape.part] < 100 else None,
+            group, "path", d=path, fill=self.colours[fill] if fill else "none",
+            fill_opacity=look.shares[shape.part] / 100 if fill and look.shares[shape.part] < 100 else None,
             stroke=self.colours[look.stroke] if look.stroke else None,
             stroke_width=look.width * self.unit if look.stroke else None,
             stroke_dasharray=" ".join(f"{part * self.unit:.1f}" for part in look.dash) or None,

@@ -16,6 +16,7 @@ import threading
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Executor, Future
 from concurrent.futures import TimeoutError as Waited
+from concurrent.futures.process import BrokenProcessPool
 from multiprocessing.connection import wait
 from typing import Any, ParamSpec, Protocol, TypeVar
 
@@ -87,7 +88,11 @@ def result(future: Future[T], patience: float) -> T:
         raise WorkerDied("it took too long") from problem
     except MemoryError as problem:
         raise WorkerDied("it took more memory than it may") from problem
-    except (ProcessExpired, CancelledError) as problem:
+    except (
+        ProcessExpired,
+        BrokenProcessPool,
+        CancelledError,
+    ) as problem:  # broken: died before it said what it does
         raise WorkerDied("what worked on it broke down") from problem
     except Exception as problem:
         if type(problem).__name__ == "KilledWorker":  # Dask's, which is not loaded without a cluster

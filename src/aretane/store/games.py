@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -24,6 +24,7 @@ Changes = Mapping[str, "Fact | None"]  # by "kind:id"; None removes one
 
 KEPT = timedelta(days=30)  # how long a deleted match can be had back
 DELETED = "deleted"  # the field of a match's part in the log
+SAME_RACK = "the same rack"  # of what clashes where two begin it
 _IN = "document."  # before the names of a document's fields in the log
 
 
@@ -142,34 +143,87 @@ def _show(db: Db, scope: Scope, game_id: str, *, deleted: bool) -> None:
             raise NotFound("match")
 
 
-def listed(
-    db: Db, scope: Scope, begin: int, many: int, *, search: str = "", deleted: bool = False
-) -> tuple[int, list[Data]]:
-    """Matches of the club (or deleted ones) whose title or players hold what is searched for: how many there are,
-    and so many from `begin` on, newest first, with their headers and how much was logged.
+@dataclass(frozen=True)
+class Sought:
+    """Which matches of a list: `search` in title, place and names, all that is empty does not matter; days as
+    2026-11-28, those of matches without a date being the days on which they were begun here.
     """
-    where = f"game.club_id = %(club)s AND game.deleted_at IS {'NOT NULL' if deleted else 'NULL'}"
+
+    search: str = ""
+    player: str = ""
+    discipline: str = ""
+    session: str = ""
+    since: str = ""
+    until: str = ""
+    deleted: bool = False
+
+
+_DAY = "COALESCE(JSON_VALUE(header.document, '$.date'), DATE_FORMAT(game.created_at, '%%Y-%%m-%%d'))"
+_PEOPLE = ", ".join(
+    f"JSON_VALUE(header.document, '$.players.{seat}.{who}')" for seat in "AB" for who in ("name", "partner")
+)
+_FILTERS = {
+    "search": "CONCAT_WS(' ', JSON_VALUE(header.document, '$.title'), JSON_VALUE(header.document, '$.place'),"
+    " JSON_EXTRACT(header.document, '$.players.*.*')) COLLATE utf8mb4_general_ci LIKE %(search)s",
+    "player": f"%(player)s IN ({_PEOPLE})",
+    "discipline": "JSON_VALUE(header.document, '$.discipline') = %(discipline)s",
+    "session": "COALESCE(JSON_VALUE(header.document, '$.session'), 'match') = %(session)s",
+    "since": f"{_DAY} >= %(since)s",
+    "until": f"{_DAY} <= %(until)s",
+}
+
+
+def listed(db: Db, scope: Scope, begin: int, many: int, sought: Sought = Sought()) -> tuple[int, list[Data]]:
+    """Matches of the club that are sought: how many there are, and so many from `begin` on, those worked on last
+    first, with their headers, when that was, and how much was logged.
+    """
+    asked = {
+        **asdict(sought),
+        "search": _holding(sought.search),
+        "club": scope.club_id,
+        "many": many,
+        "begin": begin,
+    }
+    filters = [test for name, test in _FILTERS.items() if getattr(sought, name)]
+    where = " AND ".join(
+        ["game.club_id = %(club)s", f"game.deleted_at IS {'NOT NULL' if sought.deleted else 'NULL'}", *filters]
+    )
     joined = "game JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
-    if search:
-        where += (
-            " AND CONCAT_WS(' ', JSON_VALUE(header.document, '$.title'),"
-            " JSON_EXTRACT(header.document, '$.players.*.*')) COLLATE utf8mb4_general_ci LIKE %(search)s"
-        )
-    escaped = search.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    asked = {"club": scope.club_id, "search": f"%{escaped}%", "many": many, "begin": begin}
     with db.cursor() as cursor:
-        cursor.execute(f"SELECT COUNT(*) AS n FROM {joined if search else 'game'} WHERE {where}", asked)
+        cursor.execute(f"SELECT COUNT(*) AS n FROM {joined if filters else 'game'} WHERE {where}", asked)
         row = cursor.fetchone()
         cursor.execute(
-            "SELECT game.id, game.created_at, game.last_change, header.document,"
+            "SELECT game.id, game.created_at, game.last_change, change_entry.made_at AS changed_at,"
+            " header.document,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'rack') AS racks,"
             " (SELECT COUNT(*) FROM fact WHERE fact.game_id = game.id AND fact.kind = 'shot') AS shots"
-            f" FROM {joined} WHERE {where} ORDER BY game.created_at DESC, game.id DESC"
-            " LIMIT %(many)s OFFSET %(begin)s",
+            f" FROM {joined} LEFT JOIN change_entry ON change_entry.id = game.last_change"
+            f" WHERE {where} ORDER BY game.last_change DESC, game.id DESC LIMIT %(many)s OFFSET %(begin)s",
             asked,
         )
         found = [{**one, "document": orjson.loads(one["document"])} for one in cursor.fetchall()]
     return row["n"] if row else 0, found
+
+
+def _holding(words: str) -> str:
+    """For LIKE: whatever holds these words as they stand."""
+    escaped = words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    return f"%{escaped}%"
+
+
+def noted(db: Db, scope: Scope, words: str, many: int) -> list[Data]:
+    """The newest shots of the club whose notes hold these words."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT fact.id AS shot, game.id AS game, fact.note, JSON_VALUE(header.document, '$.title') AS title"
+            " FROM fact JOIN game ON game.id = fact.game_id"
+            " JOIN fact AS header ON header.game_id = game.id AND header.kind = 'match'"
+            " WHERE fact.note > '' AND fact.note COLLATE utf8mb4_general_ci LIKE %s AND fact.kind = 'shot'"
+            " AND game.club_id = %s AND game.deleted_at IS NULL"
+            " ORDER BY game.last_change DESC, fact.seat LIMIT %s",
+            (_holding(words), scope.club_id, many),
+        )
+        return list(cursor.fetchall())
 
 
 def load(db: Db, scope: Scope, game_id: str, *, lock: bool = False, known: Match | None = None) -> Match:
@@ -233,6 +287,10 @@ def merged(
     found: dict[str, Fact | None] = {}
     for key, fact in changed.items():
         stored = facts.get(key)
+        twin = _begun_by_others(game, key, fact, others)
+        if twin is not None and not over:
+            told = {**twin.document, SAME_RACK: "begun already"}
+            raise Conflict({key: {**twin.as_data(), "document": told, "fields": [SAME_RACK]}})
         try:
             sent = fact.row if fact else None
             row = changes.merged(stored.row if stored else None, sent, others.get(key, ()), key, over=over)
@@ -242,6 +300,13 @@ def merged(
             raise Conflict({key: theirs}) from None
         found[key] = Fact.of(key, row) if row is not None else None
     return found
+
+
+def _begun_by_others(game: Match, key: str, fact: Fact | None, others: Mapping[str, object]) -> Fact | None:
+    """The rack that somebody else began in the place of a new one, while its sender did not see it."""
+    if fact is None or fact.kind != "rack" or key in game.facts:
+        return None
+    return next((rack for rack, _ in game.racks if rack.seat == fact.seat and rack.key in others), None)
 
 
 def write(db: Db, scope: Scope, game: Match, operation: Operation, changed: Changes) -> int:

@@ -18,7 +18,7 @@ from aretane.core.planning.outlook.frame import frame_chance
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.quick import quick_pot, quick_seen
 from aretane.core.skill.hand import PRESETS
-from aretane.core.skill.reach import reach_for
+from aretane.core.skill.reach import UNKNOWN, Arm, reach_for
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import TABLE, nine_ball
 
@@ -54,14 +54,14 @@ def test_reach_says_what_hinders_and_by_how_much():
     far = reach_for(snooker, (1.8, 1.3), math.pi / 2)
     assert far.words in (("stretched",), ("rest",), ("off hand",))
     assert far.wider > 1.0
-    assert reach_for(snooker, (1.8, 1.3), math.pi / 2, "unknown").wider == 1.0
-    assert reach_for(TABLE, middle, 0.0, "both").wider <= reach_for(TABLE, middle, 0.0).wider
+    assert reach_for(snooker, (1.8, 1.3), math.pi / 2, UNKNOWN).wider == 1.0
+    assert reach_for(TABLE, middle, 0.0, Arm("both")).wider <= reach_for(TABLE, middle, 0.0).wider
 
 
 def test_right_and_left_handers_reach_mirror_images_alike():
     cue, mirrored = (1.5, 0.2), (1.5, TABLE.width - 0.2)
     for aim in (0.0, 0.6, -0.6):
-        right, left = reach_for(TABLE, cue, aim, "right"), reach_for(TABLE, mirrored, -aim, "left")
+        right, left = reach_for(TABLE, cue, aim, Arm("right")), reach_for(TABLE, mirrored, -aim, Arm("left"))
         assert right == left
 
 

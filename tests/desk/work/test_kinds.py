@@ -139,7 +139,9 @@ def test_a_question_comes_back_from_its_row_as_it_went_in():
     layout = Layout(PRESETS["pool-9ft"], "nine-ball", {"cue": (1.5, 0.55), "9": (0.6, 0.9)}, State(player="B"))
     hands = (replace(HANDS["league"], plain=True), HANDS["club"])
     drawn = (Drawn("played", Stroke(2.0, aim=0.3, side=0.1, place=(0.4, 0.5)), "9", "foot-left"),)
-    wanted = Wanted("who", layout, {"call": True}, hands, "left", ("glance", "coarse"), drawn, (3, 1), True, 7)
+    wanted = Wanted(
+        "who", layout, {"call": True}, hands, "left", ("glance", "coarse"), drawn, (3, 1), True, ("jump",), 7
+    )
     again = wanted_from(orjson.loads(orjson.dumps(wanted_as_data(wanted))))
     assert again == wanted
     assert again.hash == wanted.hash

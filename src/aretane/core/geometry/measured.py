@@ -90,11 +90,13 @@ def measure_table(layout: Layout, legal: Iterable[str]) -> MeasuredTable:
 
 def visible_parts(layout: Layout) -> dict[str, float]:
     """How much of every object ball the cue ball can reach directly; empty without a cue ball."""
-    if layout.cue is None:
-        return {}
-    balls = layout.object_balls
-    reach = layout.table.radius + layout.table.cue_radius
-    return {ball: visible_part(layout.cue, ball, balls, reach) for ball in balls}
+    return {ball: visible_ball(layout, ball) for ball in layout.object_balls} if layout.cue else {}
+
+
+def visible_ball(layout: Layout, ball: str) -> float:
+    """How much of one object ball the cue ball can reach directly."""
+    assert layout.cue is not None
+    return visible_part(layout.cue, ball, layout.object_balls, layout.table.radius + layout.table.cue_radius)
 
 
 def measure_shot(layout: Layout, ball: str, pocket_name: str, legal: bool = True) -> MeasuredShot:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Sequence
 
 from aretane.core.table import Point
 
@@ -20,6 +22,17 @@ def turn(start: float, end: float) -> float:
     elif difference <= -math.pi:
         difference += 2 * math.pi
     return difference
+
+
+def angle_to_rail(start: Point, end: Point) -> float:
+    """The angle between a line and the long rails, 0 along them to pi / 2 straight across."""
+    return math.atan2(abs(end[1] - start[1]), abs(end[0] - start[0]))
+
+
+def area_of(outline: Sequence[Point]) -> float:
+    """The area inside of a closed outline that does not cross itself (Gauss's area formula)."""
+    twice = sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in itertools.pairwise((*outline, outline[0])))
+    return abs(twice) / 2
 
 
 def ahead(start: Point, direction: float, distance: float) -> Point:

@@ -24,6 +24,7 @@ from aretane.core.physics.stroke import STEEPEST, Stroke
 from aretane.core.physics.table_shape import table_shape
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.effort import PLAIN, Demand, spread_of
+from aretane.core.skill.reach import UNKNOWN, Arm
 from aretane.core.skill.hand import Hand
 
 CHUNKS = (250, 2000)  # samples between two looks at progress and cancel: at least, at most
@@ -64,13 +65,13 @@ class Tries:
 
 def tries_of(
     layout: Layout, stroke: Stroke, hand: Hand, samples: int, seed: int = 0, demand: Demand | None = None,
-    handed: str = "unknown", ball: str | None = None,
+    arm: Arm = UNKNOWN, ball: str | None = None,
 ) -> Tries:  # fmt: skip
     """`samples` tries at an aimed stroke. A longer draw begins like a shorter one. `demand`: what the stroke
     asks, if that is known already; else it is read from its course, `ball` being meant to fall.
     """
     if demand is None:
-        demand = PLAIN if hand.plain else demand_of(layout, stroke, ball, handed)
+        demand = PLAIN if hand.plain else demand_of(layout, stroke, ball, arm)
     end_mass = physics_of(layout.table).end_mass_ratio
     spread = spread_of(hand, stroke.speed, stroke.side, stroke.height, stroke.elevation, demand, end_mass)
     dice = np.random.Generator(np.random.Philox(seed))
@@ -120,13 +121,13 @@ def sample(
     threads: int = 1,
     progress: Callable[[int], None] | None = None,
     cancelled: Callable[[], bool] | None = None,
-    handed: str = "unknown",
+    arm: Arm = UNKNOWN,
     ball: str | None = None,
 ) -> Samples:
     """Play an aimed stroke `samples` times, `ball` being meant to fall (None: what falls without error).
     `progress` hears how many are done; raises `Cancelled`.
     """
-    tries = tries_of(layout, stroke, hand, samples, seed, handed=handed, ball=ball)
+    tries = tries_of(layout, stroke, hand, samples, seed, arm=arm, ball=ball)
     return play_all(layout, start_of(layout), tries.strokes, threads, progress, cancelled, tries.lucks)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -92,6 +92,18 @@ class Shot:
     @property
     def scratch(self) -> bool:
         return any(ball == CUE for ball, _, _ in self.potted)
+
+
+def place_on(legs: Sequence[Leg], t: float) -> Point | None:
+    """Where a ball is at a time after the stroke, by its legs; None once it is in a pocket or off the table."""
+    leg = next((one for one in reversed(legs) if one.t <= t), legs[0])
+    if leg.phase in ("potted", "off"):
+        return None
+    s = max(0.0, t - leg.t)
+    return (
+        leg.place[0] + (leg.velocity[0] + leg.acceleration[0] * s / 2) * s,
+        leg.place[1] + (leg.velocity[1] + leg.acceleration[1] * s / 2) * s,
+    )
 
 
 def simulate(layout: Layout, stroke: Stroke) -> Shot:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from aretane.core.layout import Layout
+from aretane.core.review.course import Happening, with_course
 from aretane.core.review.proposal import propose
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.game import RackState
@@ -16,17 +17,23 @@ from aretane.core.rules.referee import MatchResult, referee
 
 Data = Mapping[str, Any]
 
-SEEN = ("layout_before", "layout_after", "time")  # what the picture tells: a later look at it may change these
+SEEN = (
+    "layout_before",
+    "layout_after",
+    "time",
+    "route",
+)  # what the picture tells: a later look at it may change these
 FELL = ("potted", "scratch")  # what layouts tell without a doubt
 
 
 @dataclass(frozen=True)
 class Seen:
-    """The layouts around a shot, and whether it opens a rack that was set up before it."""
+    """The layouts around a shot, whether it opens a rack that was set up before it, and what was seen between."""
 
     before: Layout
     after: Layout
     begins: bool
+    course: tuple[Happening, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -61,7 +68,7 @@ def told_before(match: Data, result: MatchResult, rack: int, index: int, shot: S
     """A shot as it would be told in the place of an entry that is in the log, or just before it."""
     played = result.racks[rack]
     if index > len(played.rulings):  # after an entry that cannot have happened
-        proposal = propose(shot.before, shot.after, ())
+        proposal = with_course(propose(shot.before, shot.after, ()), shot.course)
         return Told(
             {**proposal.facts, "inferred": sorted({*proposal.facts, *SEEN})}, (*proposal.open, "player"), ""
         )
@@ -78,7 +85,8 @@ def _ruled(match: Data, racks: Sequence[Data], known: MatchResult) -> MatchResul
 
 
 def _entry(state: RackState, shot: Seen, discipline: str) -> tuple[dict[str, Any], tuple[str, ...]]:
-    proposal = propose(shot.before, shot.after, rules_of(discipline).legal_balls(state), state.phase)
+    legal = rules_of(discipline).legal_balls(state)
+    proposal = with_course(propose(shot.before, shot.after, legal, state.phase), shot.course)
     unsure = proposal.open
     if "push-out" in state.choices and not proposal.facts.get("potted") and "intent" not in unsure:
         unsure = (*unsure, "intent")

@@ -12,11 +12,11 @@ from dataclasses import dataclass
 
 from aretane.core.geometry.plane import bearing, turn
 from aretane.core.geometry.zone import GOOD, Zone
+from aretane.core.statistics.rates import Z95
 from aretane.core.table import Point
 
 HAND_PLACED = 0.010  # metres, one standard deviation of a ball placed on the drawing by eye (assumed)
 STRAIGHT_ON = math.radians(3.0)  # nearer than this to the next ball's line counts as straight on it
-TWO_SIDED_95 = 1.959964  # standard normal quantile at 97.5 %
 
 
 @dataclass(frozen=True)
@@ -62,7 +62,7 @@ def position_error(
     dx, dy = stop[0] - nearest[0], stop[1] - nearest[1]
     leg = bearing(leg_start, stop)
     ux, uy = math.cos(leg), math.sin(leg)
-    along, plus_minus = dx * ux + dy * uy, TWO_SIDED_95 * sigma
+    along, plus_minus = dx * ux + dy * uy, Z95 * sigma
     return PositionError(
         vector=(dx, dy),
         distance=math.hypot(dx, dy),

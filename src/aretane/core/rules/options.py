@@ -28,7 +28,7 @@ YES_NO = (True, False)
 
 FOULS = Option("fouls", "cue-ball", ("cue-ball", "all-balls"), "all-balls: a moved object ball is a foul too")
 BREAKS = Option("breaks", "alternate", ("alternate", "winner", "loser"), "who breaks after the first rack")
-SETS = Option("sets", 1, (), "sets to win; `race_to` is then the racks of one set", 1, 100)
+SETS = Option("sets", 1, (), "sets to win; the race is then that of one set", 1, 100)
 HANDICAP = (
     Option("handicap_a", 0, (), "what player A starts with: racks of a set, points of a frame or game"),
     Option("handicap_b", 0, (), "the same for player B"),
@@ -49,7 +49,7 @@ _ROTATION = (
         "three_point_line",
         "head-string",
         ("head-string", "side-pockets"),
-        "the line that `past_line` was counted at",
+        "which line the balls had to pass when they were counted",
     ),
     Option(
         "three_point_consequence",

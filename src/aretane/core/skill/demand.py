@@ -10,13 +10,13 @@ from aretane.core.physics.hit import first_hit
 from aretane.core.physics.shot import Shot, simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.skill.effort import Demand
-from aretane.core.skill.reach import reach_for
+from aretane.core.skill.reach import UNKNOWN, Arm, reach_for
 
 GRAZES = math.radians(25)  # a ball that a rail turns by less only runs along it: no bank to judge
 
 
 def demand_of(
-    layout: Layout, stroke: Stroke, ball: str | None = None, handed: str = "unknown", shot: Shot | None = None
+    layout: Layout, stroke: Stroke, ball: str | None = None, arm: Arm = UNKNOWN, shot: Shot | None = None
 ) -> Demand:
     """The demand of an aimed stroke. `ball` is meant to fall (None: the first that does); `shot` saves playing
     it.
@@ -24,7 +24,7 @@ def demand_of(
     assert layout.cue is not None
     assert stroke.aim is not None
     played = shot or simulate(layout, stroke)
-    reach = reach_for(layout.table, layout.cue, stroke.aim, handed).wider
+    reach = reach_for(layout.table, layout.cue, stroke.aim, arm).wider
     hit = first_hit(layout, played)
     if hit is None:
         return Demand(reach=reach)

@@ -14,8 +14,20 @@ from dataclasses import dataclass
 from aretane.core.table import Point, Table
 
 COMFORT, STRETCH = 1.0, 1.35  # m from the rail to the cue ball, along the cue: reached, stretched; beyond: rest
+WITHOUT_REST = 2.0  # on the error of aim where only the rest would do and there is none (assumed)
 OFF_HAND_GAIN = 0.35  # m that the other hand brings nearer when the body is in the way of the first (assumed)
 WIDER = {"stretched": 1.25, "rest": 1.4, "off hand": 1.35}
+
+
+@dataclass(frozen=True)
+class Arm:
+    """How a player reaches: `handed` right, left, both, or unknown if nobody has said so; is a rest there."""
+
+    handed: str = "right"
+    rest: bool = True
+
+
+RIGHT, UNKNOWN = Arm(), Arm("unknown")
 
 
 @dataclass(frozen=True)
@@ -26,10 +38,9 @@ class Reach:
     words: tuple[str, ...]
 
 
-def reach_for(table: Table, cue: Point, aim: float, handed: str = "right") -> Reach:
-    """How a player reaches this cue ball to shoot along `aim`. `handed`: right, left or both; of one of whom that
-    is unknown nothing is counted.
-    """
+def reach_for(table: Table, cue: Point, aim: float, arm: Arm = RIGHT) -> Reach:
+    """How a player reaches this cue ball to shoot along `aim`; of an unknown arm nothing is counted."""
+    handed = arm.handed
     if handed == "unknown":
         return Reach(1.0, ())
     behind = aim + math.pi
@@ -40,6 +51,8 @@ def reach_for(table: Table, cue: Point, aim: float, handed: str = "right") -> Re
     word = "stretched" if lean <= STRETCH else "rest"
     if handed != "both" and other < min(lean - OFF_HAND_GAIN, COMFORT) and WIDER["off hand"] < WIDER[word]:
         word = "off hand"
+    if word == "rest" and not arm.rest:
+        return Reach(WITHOUT_REST, ("no rest at hand",))
     return Reach(WIDER[word], (word,))
 
 

@@ -14,11 +14,13 @@ from typing import TYPE_CHECKING, Any, Concatenate, ParamSpec, Protocol, TypeVar
 
 import orjson
 
+from aretane.core.conditions import arm_of
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.stroke import Stroke
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand, presets_for
+from aretane.core.skill.reach import Arm
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.formats.layout import layout_as_data, layout_from
 from aretane.formats.stroke import stroke_as_data, stroke_from
@@ -38,7 +40,7 @@ K = TypeVar("K")
 T = TypeVar("T")
 Body = dict[str, Any]
 
-VERSION = 6  # of the model; results of another one are worked out again
+VERSION = 7  # of the model; results of another one are worked out again
 LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
@@ -60,7 +62,7 @@ class Drawn:
 class Wanted:
     """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
     fine; `drawn` strokes are valued among those found. `race`: racks that the player and the opponent still need;
-    `answering`: the player answers a push-out.
+    `answering`: the player answers a push-out; `barred`: what is not there or not allowed, see `core/conditions`.
     """
 
     kind: str
@@ -72,7 +74,12 @@ class Wanted:
     drawn: tuple[Drawn, ...] = ()
     race: tuple[int, int] | None = None
     answering: bool = False
+    barred: tuple[str, ...] = ()
     seed: int = 0
+
+    @property
+    def arm(self) -> Arm:
+        return arm_of(self.handed, self.barred)
 
     @property
     def hash(self) -> str:
@@ -100,6 +107,7 @@ def wanted_from(data: Body) -> Wanted:
             "levels": tuple(data["levels"]),
             "drawn": tuple(Drawn(**{**one, "stroke": stroke_from(one["stroke"])}) for one in data["drawn"]),
             "race": tuple(data["race"]) if data["race"] else None,
+            "barred": tuple(data.get("barred") or ()),
         }
     )
 
@@ -279,7 +287,7 @@ def find_pots(outlook: Outlook, wanted: Wanted, level: str) -> list[Task]:
     for one in wanted.drawn:
         place = check_stroke(wanted.layout, one.stroke)
         tasks.append(Task(place, Idea(_meant(place, one), one.ball, one.pocket), one.source))
-    return tasks + pot_tasks(outlook, _effort(level), wanted.handed)
+    return tasks + pot_tasks(outlook, _effort(level), wanted.arm, wanted.barred)
 
 
 def find_others(outlook: Outlook, wanted: Wanted, level: str, pots: list[Task]) -> tuple[list[Task], list[Option]]:
@@ -288,7 +296,7 @@ def find_others(outlook: Outlook, wanted: Wanted, level: str, pots: list[Task]) 
 
     effort = _effort(level)
     plain = [task for task in pots if task.source is None]
-    return other_tasks(outlook, effort, plain, THREADS), pushed(outlook, effort, wanted.seed)
+    return other_tasks(outlook, effort, plain, THREADS, wanted.barred), pushed(outlook, effort, wanted.seed)
 
 
 def _meant(layout: Layout, drawn: Drawn) -> Stroke:
@@ -307,9 +315,10 @@ def value(
     outlook: Outlook, wanted: Wanted, level: str, tasks: list[Task], shown: list[Option] | None, over: bool
 ) -> tuple[list[Option], Body]:
     """The strokes' worth, and all options with them, if those known are to be `shown`."""
-    from aretane.core.planning.choices.options import arranged, valued
+    from aretane.core.planning.choices.options import arranged, fits, valued
 
-    worth = [valued(outlook, task, _effort(level), wanted.seed, THREADS, wanted.handed) for task in tasks]
+    found = [valued(outlook, task, _effort(level), wanted.seed, THREADS, wanted.arm) for task in tasks]
+    worth = [one for one, task in zip(found, tasks, strict=True) if task.source or fits(one, wanted.barred)]
     if shown is None:
         return worth, {}
     return worth, {"options": _told(wanted, arranged(outlook, [*shown, *worth]), complete=over)}
@@ -391,7 +400,7 @@ def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:
     from aretane.core.planning.pots.strokes import GLANCE
 
     hands = wanted.hands[0], opponent
-    found = options_for(wanted.layout, hands, GLANCE, wanted.seed, THREADS, wanted.rules, wanted.handed)
+    found = options_for(wanted.layout, hands, GLANCE, wanted.seed, THREADS, wanted.rules, wanted.arm, wanted.barred)
     return asdict(against(name, found))
 
 

@@ -2,8 +2,10 @@
 
 The camera tells how large a ball is at every pixel. Where colours change, a ball's outline may pass: each such
 pixel votes for the two centres a radius away from it across the edge (the circle transform of Duda and Hart 1972,
-with the direction of the edge and the known radius). The best centres are moved until the outline of a sphere there
-fits, judged, and taken one after the other; two balls are never nearer than a diameter.
+with the direction of the edge and the known radius). A network judges the best centres and says where the middle of
+a ball there would be (`patches`). The surest are taken first and explain their part of the picture; what is left is
+judged again without it, so that a cluster is taken apart from its outside. Two balls are never nearer than a
+diameter.
 """
 
 from __future__ import annotations
@@ -18,33 +20,29 @@ from numpy.typing import NDArray
 
 from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
-from aretane.vision.balls.lamps import Lamp, lamp_of, lights_for, lit, shining
-from aretane.vision.balls.outline import FINE, Agreement, agreement, outlines, polished, settled, to_fill
-from aretane.vision.balls.score import at_mouth, score
+from aretane.vision.balls.outline import FINE, outlines, to_fill
+from aretane.vision.balls.patches import judged
 from aretane.vision.table.camera import Camera, places_at, places_sigma, project
 from aretane.vision.table.cloth import Array, Mask, ball_radius
 from aretane.vision.table.sight import Still
 
+Pixels = NDArray[np.float64]
+
 VOTES = (0.88, 1.0, 1.12)  # of the radius: where an edge votes
 LEAST_VOTES = 0.16  # of a full outline
-MOST = 160  # centres looked at
-LEAST = 0.4  # of it unlike cloth, that a ball may be in such a gap
-VISIBLE = 0.25  # of the outline, that anything can be said
-ENOUGH, SURE, CERTAIN = 0.5, 0.9, 0.99  # of the score
-HELD = 3.0  # of the fit, for a radius: a centre that a lamp's image tells stays near it
-DIM = 0.6  # full: below, a ball is of the cloth's own hue
-ASKED = 40  # centres among which the balls are looked for that tell of the lamp
-POSSIBLE = 0.002  # of it, before a centre is moved to where it fits
-LAYERS = 8  # times that balls just found are taken away from the picture
-REACH = 2.0  # ball diameters from a ball just found
-GAP = 0.3  # of a disc, that is unexplained between other balls
-CLOSE, BESIDE = 0.9, 1.3  # ball diameters: how near and how far the balls round such a gap are
+MOST = 120  # centres looked at
+POSSIBLE, ENOUGH, SURE = (
+    0.03,
+    0.5,
+    0.9,
+)  # chances: of what is moved and judged again, of a ball, of one that explains
+LEAST_SEEN = 0.2  # of a disc: a ball of which less is to be seen is not told from what hides it
+MOVES = 2  # times that a centre is moved to where the network puts it
+REACH = 2.2  # ball diameters from a ball just found
 GROWN = 1.06  # ball radii that a known ball explains
-OTHER, RIVAL = 0.2, 0.15  # ball diameters, and of the score: places for one ball that rival each other
 APART = 0.86  # ball diameters: nearer finds are one ball
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
-STEPS = (1.5, 0.5)
 
 
 @dataclass(frozen=True)
@@ -58,137 +56,72 @@ class Candidate:
     score: float
 
 
-@dataclass(frozen=True)
-class Search:
-    """What is searched: a picture made ready, of a table under a lamp (if it is known) by a camera."""
-
-    still: Still
-    table: Table
-    camera: Camera
-    lamp: Lamp | None = None
-
-
-@dataclass(frozen=True)
-class Try:
-    """A place where a ball may be: its pixel in the box, the outline about it, and how much it is held there."""
-
-    place: Point
-    centre: NDArray[np.float64]
-    ring: Array
-    held: float = 0.0
-
-
-def lamp_in(still: Still, table: Table, camera: Camera) -> Lamp | None:
-    """The lamp, by the balls that are sure without it."""
-    dark = Search(still, table, camera)
-    pool = tried(centres_in(still), dark)
-    if not pool:
-        return None
-    centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
-    seen = agreement(still, still.known, centres, rings)
-    mouth = at_mouth(np.array([one.place for one in pool]), table)
-    surest = [pool[index] for index in np.argsort(-score(seen, np.zeros(len(pool), np.float32), mouth))[:ASKED]]
-    sure = [one for one in _chosen(surest, dark, still.known, []) if one.score > SURE]
-    return lamp_of(still, [one.place for one in sure], table, camera)
-
-
 def find_balls(
-    still: Still,
-    table: Table,
-    camera: Camera,
-    lamp: Lamp | None,
-    kept: Sequence[Candidate] = (),
-    where: Mask | None = None,
+    still: Still, table: Table, camera: Camera, kept: Sequence[Candidate] = (), where: Mask | None = None
 ) -> list[Candidate]:
     """Every ball that can be told from the cloth, the surest first: those that are `kept`, and others `where` it is
-    looked for them (pixels of the box; None: everywhere).
-
-    Balls that are sure explain their part of the picture; what is left is judged again without it, so that a
-    cluster is taken apart from its outside.
-    """
-    search = Search(still, table, camera, lamp)
-    pool = tried(_within(where, centres_in(still)), search)
-    if lamp is not None:
-        pool += tried(_within(where, shining(still, lamp, table, camera)), search, HELD)
-    known = still.known.copy()
-    found = list(kept)
-    explain(known, kept, search)
-    fresh = _chosen(pool, search, known, found)
-    for _ in range(LAYERS):
+    looked for them (pixels of the box; None: everywhere)."""
+    starts = centres_in(still)
+    pool = starts if where is None else starts[[holds(where, pixel) for pixel in starts]]
+    known, found = explained(still.known, kept, still, table, camera), list(kept)
+    fresh, tries = _chosen(pool, still, known, table, camera, found)
+    while fresh:
         found += fresh
-        if not fresh:
-            break
-        explain(known, fresh, search)
-        places, new = [one.place for one in found], [one.place for one in fresh]
-        left = [
-            one
-            for one in (*pool, *tried(neighbours(fresh, search), search))
-            if not _clear(one.place, new, table, REACH) and _clear(one.place, places, table)
-        ]
-        fresh = _chosen(left, search, known, found)
-    return sorted(_with_sigma(found, table, camera), key=lambda one: -one.score)
+        known = explained(known, fresh, still, table, camera)
+        beside = np.vstack([tries, neighbours(fresh, still, table, camera)])
+        middles = np.array([one.pixel for one in fresh]) - still.bed.corner
+        reach = REACH * 2 * max(one.radius for one in fresh)
+        near = np.linalg.norm(beside[:, None] - middles, axis=2).min(axis=1) < reach
+        fresh, left = _chosen(beside[near], still, known, table, camera, found)
+        tries = np.vstack([beside[~near], left])
+    return sorted(found, key=lambda one: -one.score)
 
 
-def _chosen(pool: list[Try], search: Search, known: Array, found: list[Candidate]) -> list[Candidate]:
-    """The balls of the pool that the picture bears out beside those already found."""
-    if not pool:
-        return []
-    still, table, camera = search.still, search.table, search.camera
-    centres, rings = np.array([one.centre for one in pool]), np.array([one.ring for one in pool])
-    first = agreement(still, known, centres, rings)
-    mouth = at_mouth(np.array([one.place for one in pool]), table)
-    seen = (first.visible > VISIBLE) & (score(first, np.full(len(pool), 0.5), mouth) > POSSIBLE)
-    gap = (first.visible <= VISIBLE) & (first.rest > GAP) & (first.unlike > LEAST)
-    likely = np.nonzero(seen | gap)[0]
-    if not len(likely):
-        return []
-    places = np.array([pool[index].place for index in likely])
-    lights = lights_for(search.lamp, places, table, camera) if search.lamp else None
-    held = np.array([pool[index].held for index in likely], np.float32)
-    moved = settled(still, known, centres[likely], rings[likely], STEPS, lights, held)
-    judged = agreement(still, known, moved, rings[likely])
-    shine = lit(still, search.lamp, places, moved, table, camera)
-    scores = np.where(judged.visible > VISIBLE, score(judged, shine, mouth[likely]), 0.0)
-    if found:
-        scores = np.maximum(scores, _gaps(judged, moved, found, search))
-    fine = np.nonzero((scores >= ENOUGH) & (judged.full > DIM))[0]
-    if len(fine):
-        moved[fine] = polished(still, known, moved[fine], rings[likely][fine])
-    ends = places_at(camera, moved + still.bed.corner, table.radius)
-    at = [_inside(table, (float(x), float(y))) if math.isfinite(x) else None for x, y in ends]
+def _chosen(
+    starts: Pixels, still: Still, known: Array, table: Table, camera: Camera, found: Sequence[Candidate]
+) -> tuple[list[Candidate], Pixels]:
+    """The surest balls about these centres beside those found already, and the centres that may still be others."""
+    starts, radii = _on_bed(starts, still, table, camera)
+    told = judged(still, known, starts, radii)
+    for _ in range(MOVES):
+        likely = told.chance > POSSIBLE
+        starts, radii = _on_bed(
+            _once(told.centre[likely], told.chance[likely], radii[likely]), still, table, camera
+        )
+        told = judged(still, known, starts, radii)
+    places = places_at(camera, told.centre + still.bed.corner, table.radius)
     taken = [one.place for one in found]
     chosen: list[Point] = []
-    values: list[float] = []
-    for index in np.argsort(-scores):
-        place, value = at[index], float(scores[index])
-        if value < ENOUGH:
+    scores: list[float] = []
+    for index in np.argsort(-told.chance):
+        chance = float(told.chance[index])
+        if chance < ENOUGH or (chosen and chance < SURE):
             break
-        if place is None or not _clear(place, taken + chosen, table):
-            continue
-        if _clear(place, chosen, table, BESIDE) or not _rivalled(place, value, at, scores, chosen, table):
+        place = _inside(table, (float(places[index, 0]), float(places[index, 1])))
+        if place is not None and told.visible[index] >= LEAST_SEEN and _clear(place, taken + chosen, table):
             chosen.append(place)
-            values.append(value)
-    return _standing(chosen, values, table, camera)
+            scores.append(chance)
+    return candidates_at(chosen, scores, table, camera), starts
 
 
-def _rivalled(
-    place: Point, value: float, places: list[Point | None], scores: Array, chosen: list[Point], table: Table
-) -> bool:
-    """Whether another place for the same ball is nearly as good, so that it is better to wait until the balls
-    beside it are known."""
-    low, high = OTHER * table.ball_diameter, APART * table.ball_diameter
-    return any(
-        rival is not None
-        and value - RIVAL < scores[n] < CERTAIN
-        and low < math.dist(place, rival) < high
-        and _clear(rival, chosen, table)
-        for n, rival in enumerate(places)
-    )
+def _on_bed(pixels: Pixels, still: Still, table: Table, camera: Camera) -> tuple[Pixels, Array]:
+    """Those pixels of the box that can be middles of balls on the table, and the radius that balls have there."""
+    places = places_at(camera, pixels + still.bed.corner, table.radius) if len(pixels) else np.zeros((0, 2))
+    margin = AT_RAIL * table.radius
+    with np.errstate(invalid="ignore"):
+        inside = np.all((places > -margin) & (places < np.array([table.length, table.width]) + margin), axis=1)
+    at = np.column_stack([places[inside], np.full(int(inside.sum()), table.radius)])
+    depth = at @ camera.rotation[2] + camera.translation[2]
+    return pixels[inside], np.asarray(camera.focal * table.radius / depth, np.float32)
 
 
-def _within(where: Mask | None, pixels: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Those pixels of the box that are asked for."""
-    return pixels if where is None else pixels[[holds(where, pixel) for pixel in pixels]]
+def _once(centres: Pixels, chances: Array, radii: Array) -> Pixels:
+    """Centres that have come to lie together, once each: the likeliest."""
+    kept: list[int] = []
+    for index in np.argsort(-chances):
+        if all(math.dist(centres[index], centres[other]) > 0.25 * radii[index] for other in kept):
+            kept.append(int(index))
+    return centres[kept]
 
 
 def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:
@@ -197,46 +130,30 @@ def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:
     return 0 <= u < where.shape[1] and 0 <= v < where.shape[0] and bool(where[v, u])
 
 
-def _gaps(judged: Agreement, moved: NDArray[np.float64], found: list[Candidate], search: Search) -> Array:
-    """A ball in the middle of others shows little outline; what fills a gap of its size between them is one."""
-    scores, table = np.zeros(len(moved), np.float32), search.table
-    filled = np.nonzero((judged.rest > GAP) & (judged.full > 0.8) & (judged.person < 0.5))[0]
-    taken = [one.place for one in found]
-    for index, (x, y) in zip(
-        filled, places_at(search.camera, moved[filled] + search.still.bed.corner, table.radius), strict=True
-    ):
-        place = (float(x), float(y))
-        if not math.isfinite(x) or not _clear(place, taken, table, CLOSE):
-            continue
-        if sum(math.dist(place, other) < BESIDE * table.ball_diameter for other in taken) >= 3:
-            scores[index] = ENOUGH + 0.4 * judged.rest[index]
-    return scores
-
-
-def _clear(place: Point, others: list[Point], table: Table, apart: float = APART) -> bool:
+def _clear(place: Point, others: Sequence[Point], table: Table) -> bool:
     """Whether a ball has room there beside the others."""
-    return all(math.dist(place, other) >= apart * table.ball_diameter for other in others)
+    return all(math.dist(place, other) >= APART * table.ball_diameter for other in others)
 
 
-def explain(known: Array, balls: Sequence[Candidate], search: Search) -> None:
-    """Nothing more is to be learnt from the pixels of balls that are known, and of their rims."""
+def explained(known: Array, balls: Sequence[Candidate], still: Still, table: Table, camera: Camera) -> Array:
+    """What is known, but for the pixels of these balls and their rims: nothing more is to be learnt from them."""
+    left = known.copy()
     if balls:
-        rings = outlines(search.camera, np.array([ball.place for ball in balls]), search.table.radius)
-        for ring in to_fill(rings, GROWN, search.still.bed.corner):
-            cv2.fillPoly(known, [ring], 0.0, shift=FINE)
+        rings = outlines(camera, np.array([ball.place for ball in balls]), table.radius)
+        for ring in to_fill(rings, GROWN, still.bed.corner):
+            cv2.fillPoly(left, [ring], 0.0, shift=FINE)
+    return left
 
 
-def neighbours(fresh: list[Candidate], search: Search) -> NDArray[np.float64]:
-    """Pixels of the box where balls would touch the ones just found, if there is something."""
-    still, table = search.still, search.table
-    angles = np.arange(12) * math.pi / 6
-    d = table.ball_diameter
+def neighbours(balls: Sequence[Candidate], still: Still, table: Table, camera: Camera) -> Pixels:
+    """Pixels of the box where balls would touch these, if there is something."""
+    angles, d = np.arange(12) * math.pi / 6, table.ball_diameter
     places = [
         (ball.place[0] + d * math.cos(a), ball.place[1] + d * math.sin(a), table.radius)
-        for ball in fresh
+        for ball in balls
         for a in angles
     ]
-    pixels = project(search.camera, np.array(places)) - still.bed.corner
+    pixels = project(camera, np.array(places)) - still.bed.corner
     height, width = still.foreground.shape
     u, v = np.round(np.nan_to_num(pixels, nan=-1)).astype(int).T
     inside = (u >= 0) & (u < width) & (v >= 0) & (v < height)
@@ -273,24 +190,6 @@ def _blurred(votes: Array, radius: float) -> Array:
     spread = max(0.8, 0.16 * radius)
     gathered: Array = cv2.GaussianBlur(votes, (0, 0), spread) * (2 * math.pi * spread**2)
     return gathered
-
-
-def tried(starts: NDArray[np.float64], search: Search, held: float = 0.0) -> list[Try]:
-    """What pixels of the box would be as balls; without those that are off the table."""
-    still, table, camera = search.still, search.table, search.camera
-    if not len(starts):
-        return []
-    seen = places_at(camera, starts + still.bed.corner, table.radius)
-    inside = [_inside(table, (float(x), float(y))) for x, y in seen if math.isfinite(x)]
-    places = [place for place in inside if place is not None]
-    if not places:
-        return []
-    centres = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
-    rings = (outlines(camera, np.array(places), table.radius) - centres[:, None]).astype(np.float32)
-    return [
-        Try(place, centre - still.bed.corner, ring, held)
-        for place, centre, ring in zip(places, centres, rings, strict=True)
-    ]
 
 
 def _inside(table: Table, place: Point) -> Point | None:

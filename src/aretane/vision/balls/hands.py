@@ -12,45 +12,43 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from aretane.vision.balls.finding import Candidate, Search, find_balls
-from aretane.vision.balls.outline import agreement, outline
+from aretane.core.table import Table
+from aretane.vision.balls.finding import Candidate, find_balls
 from aretane.vision.shots.watch import SAME
+from aretane.vision.table.camera import Camera
 from aretane.vision.table.cloth import Mask
 from aretane.vision.table.gaps import Gaps
-from aretane.vision.table.sight import Still
+from aretane.vision.table.sight import Still, on_disc
 
 TOUCHED = 0.1  # of a disc that is somebody, or hangs on them
 ABOUT = 4.0  # ball radii that are looked at in another picture
 
 
-def borne_out(found: Sequence[Candidate], search: Search, others: Iterable[tuple[bool, Still]]) -> list[Candidate]:
+def borne_out(
+    found: Sequence[Candidate], still: Still, table: Table, camera: Camera, others: Iterable[tuple[bool, Still]]
+) -> list[Candidate]:
     """The finds without those that touch somebody, show cloth both earlier and later, and are not there without
     them in any other picture. The other pictures (whether it is a later one, and the picture) are asked for only if
     some find touches somebody."""
-    touched = touching(found, search)
-    suspects = [one for one, near in zip(found, touched, strict=True) if near]
+    suspects = [one for one, near in zip(found, touching(found, still), strict=True) if near]
     gone: dict[bool, list[Candidate]] = {False: [], True: []}
-    for later, still in others if suspects else ():
-        there = Search(still, search.table, search.camera, search.lamp)
-        seen = find_balls(still, search.table, search.camera, search.lamp, where=about(suspects, still))
-        clear = [one for one, near in zip(seen, touching(seen, there), strict=True) if not near]
+    for later, other in others if suspects else ():
+        seen = find_balls(other, table, camera, where=about(suspects, other))
+        clear = [one for one, near in zip(seen, touching(seen, other), strict=True) if not near]
         suspects = [one for one in suspects if not any(math.dist(one.place, it.place) < SAME for it in clear)]
-        empty = Gaps(still, search.table, search.camera, seen)
+        empty = Gaps(other, table, camera, seen)
         gone[later] += [one for one in suspects if empty(one.place)]
         if not suspects:
             break
     return [one for one in found if not (one in suspects and one in gone[False] and one in gone[True])]
 
 
-def touching(found: Sequence[Candidate], search: Search) -> NDArray[np.bool_]:
+def touching(found: Sequence[Candidate], still: Still) -> NDArray[np.bool_]:
     """Which of the finds touch somebody."""
-    if not found:
-        return np.zeros(0, bool)
-    still, radius = search.still, search.table.radius
-    centres = np.array([one.pixel for one in found])
-    rings = np.array([outline(search.camera, one.place, radius) for one in found]) - centres[:, None]
-    seen = agreement(still, still.known, centres - still.bed.corner, rings.astype(np.float32))
-    return np.asarray(np.maximum(seen.person, seen.limb) > TOUCHED)
+    somebody = np.maximum(still.people, still.limbs)
+    middles = [np.array(one.pixel) - still.bed.corner for one in found]
+    shares = [on_disc(somebody, at, one.radius) for at, one in zip(middles, found, strict=True)]
+    return np.array(shares) > TOUCHED if found else np.zeros(0, bool)
 
 
 def about(suspects: Sequence[Candidate], still: Still) -> Mask:

@@ -17,7 +17,7 @@ from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE
 from aretane.vision.balls.appearance import Appearance, lightest
-from aretane.vision.balls.ball_sets import colour_of, is_striped
+from aretane.vision.balls.ball_sets import MAKES, colour_of, is_striped
 from aretane.vision.balls.markings import surprise
 
 ROUNDS = 3  # of telling names and light in turn
@@ -36,18 +36,33 @@ def names_for(looks: Sequence[Appearance], balls: Sequence[str]) -> dict[int, tu
     """
     if not looks:
         return {}
-    light = first_light(looks)
-    for _ in range(ROUNDS):
-        costs = costs_under(light, looks, balls)
-        rows, columns = linear_sum_assignment(costs) if len(looks) <= len(balls) else _crowded(costs)
-        told = {int(row): balls[column] for row, column in zip(rows, columns, strict=True)}
-        light = light_of(looks, told, light)
+    costs, rows, columns = min(
+        (_told(looks, balls, make) for make in makes_of(balls)), key=lambda one: float(one[0][one[1], one[2]].sum())
+    )
     found = {}
     for row, column in zip(rows, columns, strict=True):
         rivals = [costs[row, other] for other, name in enumerate(balls) if not same(name, balls[column])]
         margin = float(min(rivals) - costs[row, column]) if rivals else 1.0
         found[int(row)] = (balls[column], confidence(margin))
     return found
+
+
+def makes_of(balls: Sequence[str]) -> tuple[str, ...]:
+    """The makes that sets of these balls come in."""
+    return MAKES if any(ball.isdigit() for ball in balls) else MAKES[:1]
+
+
+def _told(
+    looks: Sequence[Appearance], balls: Sequence[str], make: str
+) -> tuple[NDArray[np.float64], NDArray[np.int64], NDArray[np.int64]]:
+    """The costs if the balls are of that make, and who is who at the least."""
+    light = first_light(looks)
+    for _ in range(ROUNDS):
+        costs = costs_under(light, looks, balls, make)
+        rows, columns = linear_sum_assignment(costs) if len(looks) <= len(balls) else _crowded(costs)
+        told = {int(row): balls[column] for row, column in zip(rows, columns, strict=True)}
+        light = light_of(looks, told, light, make)
+    return costs, rows, columns
 
 
 def confidence(margin: float) -> float:
@@ -90,10 +105,12 @@ def first_light(looks: Sequence[Appearance]) -> Light:
     return Light(np.ones(3), np.concatenate([[0.0], off]))
 
 
-def light_of(looks: Sequence[Appearance], told: Mapping[int, str], before: Light) -> Light:
+def light_of(looks: Sequence[Appearance], told: Mapping[int, str], before: Light, make: str) -> Light:
     """The light under which the balls told so look as they do: a line through seen and true colours, by weighted
     least squares with a pull towards what was thought before."""
-    coloured = [(looks[index].colour, _lab(colour_of(name))) for index, name in told.items() if name not in PLAIN]
+    coloured = [
+        (looks[index].colour, _lab(colour_of(name, make))) for index, name in told.items() if name not in PLAIN
+    ]
     if len(coloured) < FEW:
         return before
     seen, true = (np.array(side) for side in zip(*coloured, strict=True))
@@ -117,13 +134,13 @@ def cue_cost(look: Appearance) -> float:
     return 8.0 * max(0.0, 0.92 - look.ivory - 0.6 * min(look.dark, SHADED))
 
 
-def costs_under(light: Light, looks: Sequence[Appearance], balls: Sequence[str]) -> NDArray[np.float64]:
+def costs_under(light: Light, looks: Sequence[Appearance], balls: Sequence[str], make: str) -> NDArray[np.float64]:
     """How unlike each of the balls (columns) each look is (rows), in units of about one standard deviation."""
-    return np.array([[_cost(look, ball, light) for ball in balls] for look in looks])
+    return np.array([[_cost(look, ball, light, make) for ball in balls] for look in looks])
 
 
-def _cost(look: Appearance, ball: str, light: Light) -> float:
-    wanted = _lab(colour_of(ball))
+def _cost(look: Appearance, ball: str, light: Light, make: str) -> float:
+    wanted = _lab(colour_of(ball, make))
     if ball == CUE:
         return cue_cost(look)
     if ball in ("8", "black"):

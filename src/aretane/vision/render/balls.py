@@ -21,6 +21,7 @@ Array = NDArray[np.float64]
 
 STRIPE = 0.55  # of the radius: half the stripe's width
 MEASLE, RED = 0.97, (50, 40, 190)  # how far out a spot of the cue ball begins, and its colour
+CREAM, YELLOWED = (150, 205, 226), np.array((0.66, 0.88, 0.96))
 PLATE = 27.0  # degrees: half the angle that the number's white field takes
 
 
@@ -67,11 +68,12 @@ def _rays(camera: Camera, columns: NDArray[np.int64], rows: NDArray[np.int64]) -
 def _texture(ball: str, point: Array, look: Look) -> Array:
     """Colour at points of the unit sphere in the ball's own frame: stripe round z, numbers at +-x."""
     colour = np.broadcast_to(_paint(ball, look), point.shape).copy()
+    ivory = _aged(np.array(IVORY, float), look)
     if ball == CUE and look.measles:
         for axis in range(3):
             colour[np.abs(point[..., axis]) > MEASLE] = RED
     if is_striped(ball):
-        colour[np.abs(point[..., 2]) > STRIPE] = IVORY
+        colour[np.abs(point[..., 2]) > STRIPE] = ivory
     if not ball.isdigit():
         return colour
     inside = np.abs(point[..., 0]) > math.cos(math.radians(PLATE))
@@ -81,17 +83,26 @@ def _texture(ball: str, point: Array, look: Look) -> Array:
     i = np.clip((size / 2 - point[..., 2] * scale).astype(int), 0, size - 1)
     j = np.clip((size / 2 + side * point[..., 1] * scale).astype(int), 0, size - 1)
     ink = _number(ball)[i, j][..., None]
-    plate = np.array(IVORY) * (1 - ink) + np.array((20, 20, 20)) * ink
+    plate = ivory * (1 - ink) + np.array((20, 20, 20)) * ink
     return np.where(inside[..., None], plate, colour)
 
 
 def _paint(ball: str, look: Look) -> Array:
     """The ball's colour as its maker mixed it."""
-    if ball == CUE or not look.other_make:
-        return np.array(colour_of(ball), float)
+    if ball == CUE:
+        return (1 - look.cream) * _aged(np.array(colour_of(ball), float), look) + look.cream * np.array(CREAM)
+    plain = np.array(colour_of(ball, look.make), float)
+    if not look.other_make:
+        return _aged(plain, look)
     dice = np.random.default_rng([look.seed, *ball.split("-")[0].encode()])
     lighter, mixed = dice.normal(1.0, 0.12), dice.normal(1.0, 0.1, 3)
-    return np.asarray(np.clip(np.array(colour_of(ball)) * lighter * mixed + 6, 0, 245))
+    return _aged(np.clip(plain * lighter * mixed + 6, 0, 245), look)
+
+
+def _aged(colour: Array, look: Look) -> Array:
+    """As it is after years of smoke, chalk and light."""
+    dull = 0.72 * colour + 0.28 * np.mean(colour)
+    return np.asarray((1 - look.aged) * colour + look.aged * dull * YELLOWED)
 
 
 @lru_cache(maxsize=32)

@@ -8,6 +8,7 @@ and the picture is cut to a replay from elsewhere.
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import asdict, dataclass
 from fractions import Fraction
@@ -26,9 +27,9 @@ from aretane.core.rules.traits import traits_of
 from aretane.core.table import Table, table_from
 from aretane.vision.render.brush import Image
 from aretane.vision.render.look import CLOTHS, SHIRTS, WOODS, Look
-from aretane.vision.render.motion import Places, Track, at_time, random_turn, roll, tracks_of
+from aretane.vision.render.motion import Course, Places, at_time, course_of, random_turn, roll
 from aretane.vision.render.overlays import draw_captions, draw_lines, draw_player_bar
-from aretane.vision.render.people import paint_player, paint_walker
+from aretane.vision.render.people import paint_player, paint_reaching, paint_walker
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 from aretane.vision.table.camera import Camera, project
@@ -40,7 +41,11 @@ BEFORE, AFTERWARDS = 0.4, 0.7  # seconds: moments beside a shot at which everyth
 FEW = 2.6  # pictures of each layout, at least, in a recording of less than one a second
 TRUTH_EVERY = 0.2  # seconds between two truths
 REPLAY = 2.0  # a replay takes so many times as long
+PAUSED_AT, PAUSED = 0.4, 3.0  # of a shot's length, and seconds: where the picture stands still
+INSET = 0.28  # of the picture's breadth: another picture in it
 ZOOMED = 1.1
+STANDS = 0.25  # ball radii: what runs less while the shutter is open is not smeared
+TOLD_EVERY = 0.02  # seconds between two places of a ball's path in the truth
 NOISES = 8  # pictures of noise that take turns
 
 
@@ -48,8 +53,11 @@ NOISES = 8  # pictures of noise that take turns
 class Recipe:
     """How a recording is made. `rate` is pictures a second (below 1: one every so many seconds, at uneven times).
 
-    `cropped` moves the principal point by a share of the width, `radial` is k1; `replays` cuts to another camera
-    after some shots, `zoom` and `bump` move this one in the middle of the recording.
+    `shutter` is how long it is open (s), `soft` a blur in pixels, `exposure` how bright the picture is; `reaching`
+    has somebody stretch an arm over the table between shots. `cropped` moves the principal point by a share of the
+    width, `radial` is k1; `replays` cuts to another camera after some shots, `inset` shows it in a corner of the
+    picture meanwhile, `zoom` and `bump` move this one in the middle of the recording, and `pauses` has the picture
+    stand still while balls run, as where somebody stopped a film to talk.
     """
 
     name: str = "plain"
@@ -63,6 +71,8 @@ class Recipe:
     bump: bool = False
     zoom: bool = False
     replays: bool = False
+    inset: bool = False
+    pauses: bool = False
     person: bool = False
     captions: bool = False
     lines: bool = False
@@ -72,6 +82,15 @@ class Recipe:
     head_string: bool = False
     measles: bool = False
     other_make: bool = False
+    make: str = "plain"
+    aged: float = 0.0
+    cream: float = 0.0
+    printed: str = ""
+    black_cushions: bool = False
+    reaching: bool = False
+    soft: float = 0.0
+    exposure: float = 1.0
+    shutter: float = 0.0
     lamps: str = "row"
     pockets: str = "plain"
     wood: str = "dark"
@@ -83,6 +102,22 @@ class Recipe:
     codec: str = "libx264"
     quality: int = 26
     seed: int = 1
+
+
+@dataclass(frozen=True)
+class _Pause:
+    """When in a shot the picture stands still, and how long."""
+
+    at: float = math.inf
+    length: float = 0.0
+
+    def before(self, shown: float) -> float:
+        """The time of what is shown, on the clock of the play."""
+        return shown if shown < self.at else max(self.at, shown - self.length)
+
+    def after(self, played: float) -> float:
+        """When something that is played is shown first."""
+        return played if played <= self.at else played + self.length
 
 
 @dataclass(frozen=True)
@@ -179,21 +214,24 @@ class _Film:
         recipe, clock = self.recipe, 0.0
         wait, after = (WAIT, AFTER) if recipe.rate >= 1 else (FEW / recipe.rate, 0.4 / recipe.rate)
         for number, shot in enumerate(self.shots):
-            tracks, length = tracks_of(shot, self.table, self.discipline)
-            started = {"start": clock, "contact": clock + wait, "still": clock + wait + length}
-            self.truth["shots"].append({key: round(value, 3) for key, value in started.items()})
+            course = course_of(shot, self.table, self.discipline)
+            length = course.length
+            pause = _Pause(wait + PAUSED_AT * length, PAUSED) if recipe.pauses and number % 2 == 0 else _Pause()
+            self.truth["shots"].append(_shot_truth(course, clock, wait, pause))
             if recipe.bump and number == len(self.shots) // 2:
                 self.shift = self.dice.uniform(5, 9, 2) * self.dice.choice([-1, 1], 2)
             moments = (wait - BEFORE, wait + length + min(AFTERWARDS, after))
-            for at in self._times(wait + length + after) if self.whole else moments:
-                yield clock + at, self._picture(_Moment(clock + at, at - wait, length, number), tracks)
-            clock += wait + length + after
+            span = wait + length + after + pause.length
+            for at in self._times(span) if self.whole else moments:
+                since = pause.before(at) - wait
+                yield clock + at, self._picture(_Moment(clock + at, since, length, number), course)
+            clock += span
             if recipe.replays and self.whole and number % 3 == 1:
                 span = REPLAY * (1.0 + length)
                 self.truth["replays"].append([round(clock, 3), round(clock + span, 3)])
                 for at in self._times(span):
                     since = at / REPLAY - 0.7
-                    yield clock + at, self._picture(_Moment(clock + at, since, length, number, True), tracks)
+                    yield clock + at, self._picture(_Moment(clock + at, since, length, number, True), course)
                 clock += span
 
     def _times(self, span: float) -> Iterator[float]:
@@ -207,21 +245,43 @@ class _Film:
             yield at
             at += float(self.dice.uniform(0.7, 1.3)) / rate
 
-    def _picture(self, moment: _Moment, tracks: Mapping[str, Track]) -> Image:
+    def _picture(self, moment: _Moment, course: Course) -> Image:
+        tracks = course.tracks
         places = at_time(tracks, moment.since)
         for ball in places:
             self.turned.setdefault(ball, random_turn(self.dice))
         step = 1 / max(self.recipe.rate, 5.0)
         roll(self.turned, tracks, moment.since, step, self.table.radius)
         scene = self.other if moment.replayed else self.scene
-        clean = scene.paint(places, self.turned)
+        clean = self._exposed(scene, course, moment.since)
         picture = clean.copy()
         if self.recipe.person and not moment.replayed:
             self._people(picture, moment, places)
         warp = self._warp(moment)
         if moment.clock >= self.next_truth and not moment.replayed:
             self._tell(moment, places, clean, picture, warp)
-        return self._overlaid(self._filmed(scene.finished(picture), warp, moment), moment, places)
+        filmed = self._filmed(scene.finished(picture), warp, moment)
+        if self.recipe.inset and moment.since < 0 and moment.number % 2:
+            self._inset(filmed, course)
+        return self._overlaid(filmed, moment, places)
+
+    def _inset(self, picture: Image, course: Course) -> None:
+        """Another camera's picture in the upper corner."""
+        height, width = picture.shape[:2]
+        small = cv2.resize(self._exposed(self.other, course, 0.0), (round(INSET * width), round(INSET * height)))
+        picture[: small.shape[0], width - small.shape[1] :] = small
+
+    def _exposed(self, scene: Scene, course: Course, since: float) -> Image:
+        """The balls as they are while the shutter is open: what runs is smeared along its way."""
+        opened, shut = (at_time(course.tracks, since + side * self.recipe.shutter / 2) for side in (-1, 1))
+        runs = [math.dist(opened[ball], shut[ball]) for ball in opened if ball in shut]
+        farthest = max(runs, default=0.0)
+        if farthest < STANDS * self.table.radius:
+            return scene.paint(at_time(course.tracks, since), self.turned)
+        steps = int(np.clip(2 * farthest / self.table.radius, 3, 9))
+        times = since + self.recipe.shutter * np.linspace(-0.5, 0.5, steps)
+        taken = [scene.paint(at_time(course.tracks, float(t)), self.turned).astype(np.float32) for t in times]
+        return np.asarray(np.mean(taken, axis=0), np.uint8)
 
     def _people(self, picture: Image, moment: _Moment, places: Places) -> None:
         """The player until the stroke and a moment longer, then on the way round; nobody at the end."""
@@ -234,6 +294,13 @@ class _Film:
             risen = float(np.clip(2 * (moment.since - 0.1), 0, 1))
             drawn = 0.05 + 0.05 * float(np.sin(3.0 * moment.since)) if moment.since < 0 else 0.0
             paint_player(picture, self.scene.straight, self.table, stands, aim or 0.4, risen, drawn, shirt)
+        elif self.recipe.reaching and moment.since > moment.length + 0.2 and moment.number % 3 != 2 and places:
+            ball = sorted(places)[(7 * moment.number) % len(places)]
+            x, y = places[ball]
+            off = np.random.default_rng([self.recipe.seed, moment.number]).uniform(-0.14, 0.14, 2)
+            beside = (float(np.clip(x + off[0], 0.05, self.table.length - 0.05)),
+                      float(np.clip(y + off[1], 0.05, self.table.width - 0.05)))  # fmt: skip
+            paint_reaching(picture, self.scene.straight, self.table, beside, shirt, 0.09 + float(abs(off[0])))
         elif moment.since < moment.length + 0.4 and moment.number % 2:
             share = (moment.since - 0.5) / max(1.0, moment.length)
             paint_walker(picture, self.scene.straight, self.table, float(share), shirt)
@@ -252,7 +319,9 @@ class _Film:
         if not np.allclose(warp, np.eye(2, 3)):
             shown = cv2.warpAffine(picture, warp, self.recipe.size, borderMode=cv2.BORDER_REPLICATE)
             picture = np.asarray(shown, np.uint8)
-        light = 1.0 + self.recipe.flicker * float(np.sin(37.0 * moment.clock))
+        if self.recipe.soft:
+            picture = np.asarray(cv2.GaussianBlur(picture, (0, 0), self.recipe.soft), np.uint8)
+        light = self.recipe.exposure + self.recipe.flicker * float(np.sin(37.0 * moment.clock))
         if light != 1.0 or self.recipe.warm:
             gains: Any = (light * (1 - self.recipe.warm), light, light * (1 + self.recipe.warm), 1.0)
             picture = np.asarray(cv2.multiply(picture, gains), np.uint8)
@@ -280,6 +349,39 @@ class _Film:
             }
         )
         self.next_truth = moment.clock + TRUTH_EVERY
+
+
+def _shot_truth(course: Course, start: float, wait: float, pause: _Pause) -> dict[str, Any]:
+    """When it was; and of a stroke the path of every ball that ran, and what happened, in the recording's time."""
+
+    def shown(t: float) -> float:
+        return round(start + pause.after(wait + t), 3)
+
+    told: dict[str, Any] = {"start": round(start, 3), "contact": shown(0.0), "still": shown(course.length)}
+    if not course.events:
+        return told
+    told["events"] = [
+        {
+            "t": shown(one.t),
+            "kind": one.kind,
+            "balls": list(one.balls),
+            "at": [round(v, 4) for v in one.place],
+            **({"pocket": one.pocket} if one.pocket else {}),
+            **({"rail": one.rail} if one.rail else {}),
+        }
+        for one in course.events
+    ]
+    ran = {ball for one in course.events for ball in one.balls}
+    at = np.arange(0.0, course.length + TOLD_EVERY, TOLD_EVERY)
+    told["paths"] = {
+        ball: [
+            [shown(float(t)), round(place[0], 4), round(place[1], 4)]
+            for t in at
+            if (place := course.tracks[ball](float(t))) is not None
+        ]
+        for ball in sorted(ran)
+    }
+    return told
 
 
 def _hidden(scene: Scene, places: Places, clean: Image, picture: Image) -> dict[str, float]:
@@ -325,6 +427,11 @@ def _look(table: Table, discipline: str, recipe: Recipe, dice: np.random.Generat
         head_string=recipe.head_string,
         measles=recipe.measles,
         other_make=recipe.other_make,
+        make=recipe.make,
+        aged=recipe.aged,
+        cream=recipe.cream,
+        printed=recipe.printed,
+        cushions=(34, 32, 32) if recipe.black_cushions else None,
         lamps=recipe.lamps,
         pockets=recipe.pockets,
         wood=WOODS[recipe.wood],

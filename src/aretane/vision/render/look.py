@@ -18,6 +18,8 @@ CLOTHS = {  # blue, green, red
 WOODS = {"dark": (40, 52, 74), "light": (92, 138, 178), "black": (34, 34, 36)}
 SHIRTS = {"dark": (66, 48, 44), "white": (196, 200, 200), "red": (50, 44, 168), "green": (70, 128, 60)}
 
+PRINTED = ("", "", "outline", "rack", "letters")  # on the cloth
+
 
 @dataclass(frozen=True)
 class Holes:
@@ -35,7 +37,9 @@ POCKETS = {"plain": Holes(), "wide": Holes(1.2, 0.015), "leather": Holes(1.12, 0
 @dataclass(frozen=True)
 class Look:
     """`marks` are places of chalk; `template` shows the sheet on which balls are racked, `head_string` a line drawn
-    there; `measles` are red spots on the cue ball; balls of `other_make` have colours of their own."""
+    there; `measles` are red spots on the cue ball; balls of a `make` have its colours, those of `other_make` some
+    of their own besides, `aged` ones (0 to 1) are dull and yellow, and `cream` (0 to 1) is the cue ball. `printed`
+    is what is printed on the cloth; `cushions` their colour, if it is not the cloth's."""
 
     cloth: tuple[int, int, int] = CLOTHS["petrol"]
     wood: tuple[int, int, int] = WOODS["dark"]
@@ -48,6 +52,11 @@ class Look:
     template: bool = False
     head_string: bool = False
     measles: bool = False
+    make: str = "plain"
+    aged: float = 0.0
+    cream: float = 0.0
+    printed: str = ""
+    cushions: tuple[int, int, int] | None = None
     other_make: bool = False
     second_table: bool = False
     seed: int = 1

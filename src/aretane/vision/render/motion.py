@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -11,7 +13,7 @@ from numpy.typing import NDArray
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
-from aretane.core.physics.shot import Leg, simulate
+from aretane.core.physics.shot import Event, place_on, simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.table import Point, Table
 
@@ -21,40 +23,35 @@ Track = Callable[[float], Point | None]
 STROKE_KEYS = ("aim", "speed", "side", "height", "elevation")
 
 
-def tracks_of(shot: Mapping[str, Any], table: Table, discipline: str) -> tuple[dict[str, Track], float]:
-    """Where every ball is at a time after the stroke, and when the last one stops."""
+@dataclass(frozen=True)
+class Course:
+    """Where every ball is at a time after the stroke, when the last one stops, and what happens until then."""
+
+    tracks: dict[str, Track]
+    length: float
+    events: tuple[Event, ...] = ()
+
+
+def course_of(shot: Mapping[str, Any], table: Table, discipline: str) -> Course:
+    """A stroke is simulated; without one the balls are moved when nobody looks."""
     before = {ball: (float(at[0]), float(at[1])) for ball, at in shot["layout_before"]["balls"].items()}
     stroke = shot.get("stroke") or {}
     if stroke.get("aim") is not None and CUE in before:
         numbers = {key: stroke[key] for key in STROKE_KEYS if stroke.get(key) is not None}
         result = simulate(Layout(table, discipline, before), Stroke(**numbers))
-        return {ball: track_of(legs) for ball, legs in result.legs.items()}, result.duration
+        return Course(
+            {ball: partial(place_on, legs) for ball, legs in result.legs.items()}, result.duration, result.events
+        )
     after = {
         ball: (float(at[0]), float(at[1]))
         for ball, at in ((shot.get("layout_after") or {}).get("balls") or before).items()
     }
     balls = {*before, *after}
-    return {ball: _jump(before.get(ball), after.get(ball)) for ball in balls}, 1.0
+    return Course({ball: _jump(before.get(ball), after.get(ball)) for ball in balls}, 1.0)
 
 
 def _jump(before: Point | None, after: Point | None) -> Track:
     return lambda t: before if t < 0.5 else after
-
-
-def track_of(legs: tuple[Leg, ...]) -> Track:
-    """A ball's place at a time after the stroke; None once it is in a pocket or off the table."""
-
-    def at(t: float) -> Point | None:
-        leg = next((one for one in reversed(legs) if one.t <= t), legs[0])
-        if leg.phase in ("potted", "off"):
-            return None
-        s = max(0.0, t - leg.t)
-        return (
-            leg.place[0] + (leg.velocity[0] + leg.acceleration[0] * s / 2) * s,
-            leg.place[1] + (leg.velocity[1] + leg.acceleration[1] * s / 2) * s,
-        )
-
-    return at
 
 
 def at_time(tracks: Mapping[str, Track], t: float) -> Places:

@@ -64,6 +64,32 @@ def _stands(table: Table, cue_ball: Point, ahead: NDArray[np.float64]) -> float:
     return 3.0
 
 
+def paint_reaching(
+    picture: Image, camera: Camera, table: Table, place: Point, shirt: Colour, height: float
+) -> None:
+    """Somebody behind the rail that is nearest to a place, with arm and hand stretched out over it."""
+    L, W = table.length, table.width
+    x, y = place
+    walls = {"right": y, "left": W - y, "head": x, "foot": L - x}
+    side = min(walls, key=lambda name: walls[name])
+    out = np.array({"right": (0, -1), "left": (0, 1), "head": (-1, 0), "foot": (1, 0)}[side], float)
+    feet = np.array(place) + (walls[side] + 0.3) * out
+
+    def at(share: float, z: float) -> Place3:
+        px, py = (1 - share) * np.array(place) + share * feet
+        return (float(px), float(py), z)
+
+    limb(picture, camera, at(1.0, -0.7), at(1.0, 0.1), (0.1, 0.13), TROUSERS)
+    limb(picture, camera, at(1.0, 0.12), at(1.0, 0.5), (0.18, 0.16), shirt)
+    limb(picture, camera, at(1.0, 0.72), at(1.0, 0.78), (0.09, 0.1), SKIN)
+    limb(picture, camera, at(0.9, 0.45), at(0.35, height + 0.08), (0.055, 0.045), shirt)
+    limb(picture, camera, at(0.35, height + 0.08), at(0.12, height), (0.042, 0.036), SKIN)
+    for spread in (-0.02, 0.0, 0.02):
+        px, py, pz = at(0.1, height)
+        limb(picture, camera, (px, py, pz), (px + spread - 0.05 * out[0], py + spread - 0.05 * out[1], pz - 0.01),
+             (0.011, 0.009), SKIN)  # fmt: skip
+
+
 def paint_walker(picture: Image, camera: Camera, table: Table, share: float, shirt: Colour) -> None:
     """Somebody who walks along the near long rail, 0 to 1 of the way, with an arm over it and a cue upright."""
     x, y = -0.3 + share * (table.length + 0.6), -0.34

@@ -7,74 +7,44 @@ from typing import TypeVar
 
 import numpy as np
 
+from aretane.vision.balls.ball_sets import MAKES
 from aretane.vision.render.film import Recipe
 from aretane.vision.render.light import LAMPS
-from aretane.vision.render.look import CLOTHS, POCKETS, SHIRTS, WOODS
+from aretane.vision.render.look import CLOTHS, POCKETS, PRINTED, SHIRTS, WOODS
+from aretane.vision.render.places import VIEWS
 
 T = TypeVar("T")
 
-SHORT_720, SMALL, FULL = (1280, 720), (640, 480), (1920, 1080)
+SHORT_720, FULL = (1280, 720), (1920, 1080)
 
 RECORDINGS: tuple[tuple[str, Recipe], ...] = (  # the discipline whose demo match is filmed, and how
-    ("eight-ball", Recipe("phone behind the rail, blue", person=True, rate=25, lamps="three", wood="light",
-               shirt="white", pockets="leather", seed=40)),
-    (
-        "nine-ball",
-        Recipe("club camera overhead, grey", view="overhead", cloth="grey", rate=15, person=True, seed=41),
-    ),
-    (
-        "ten-ball",
-        Recipe("full HD corner, green", FULL, 30, "corner", "green", cropped=0.04, radial=-0.06, person=True,
-               other_make=True, pockets="wide", seed=42),
-    ),
-    (
-        "nine-ball",
-        Recipe("small, short rail, green", SMALL, 15, cloth="green", person=True, second_table=True, noise=4,
-               lamps="two", head_string=True, shirt="red", pockets="wide", seed=21),
-    ),
-    (
-        "eight-ball",
-        Recipe("corner, light blue, shaken, bumped", (960, 540), 15, "corner", "light blue", shake=0.8, bump=True,
-               person=True, measles=True, head_string=True, shirt="green", seed=22),
-    ),
-    (
-        "nine-ball",
-        Recipe("one in 3 s, small, drawn lines", (854, 480), 1 / 3, cloth="green", lines=True, second_table=True,
-               person=True, noise=4, quality=30, other_make=True, wood="black", pockets="leather",
-               seed=23),
-    ),
-    (
-        "ten-ball",
-        Recipe("one in 5 s, blue, captions", rate=1 / 5, person=True, captions=True, second_table=True,
-               lamps="frame", measles=True, pockets="wide", seed=24),
-    ),
-    ("snooker", Recipe("snooker, full HD", FULL, 25, cloth="green", person=True, seed=25)),
-    ("snooker", Recipe("snooker, 720p, corner", SHORT_720, 15, "corner", "green", person=True, pockets="leather",
-                          seed=26)),
-    ("blackball", Recipe("blackball, corner, blue", rate=25, view="corner", person=True, warm=0.06, lamps="two",
-               wood="light", pockets="wide", seed=27)),
-    (
-        "ten-ball",
-        Recipe("edited: zoom, replays, blue", rate=15, person=True, zoom=True, replays=True, captions=True,
-               shirt="white", pockets="leather",
-               seed=28),
-    ),
-    (
-        "straight-pool",
-        Recipe("rack on a template, grey", rate=15, cloth="grey", person=True, template=True, shake=0.4,
-               other_make=True, seed=29),
-    ),
-    (
-        "nine-ball",
-        Recipe("screen recording, uneven, light blue", rate=30, cloth="light blue", person=True, player_bar=True,
-               lines=True, uneven=True, flicker=0.03, codec="libvpx-vp9", quality=36, lamps="frame",
-               shirt="red", seed=30),
-    ),
-    (
-        "eight-ball",
-        Recipe("60 a second, warm light, green", rate=60, cloth="green", warm=0.1, person=True, measles=True,
-               lamps="three", head_string=True, pockets="leather", seed=31),
-    ),
+    ("nine-ball", Recipe("phone behind the rail, turquoise 6", person=True, rate=30, lamps="three", wood="light",
+               make="turquoise", cream=0.7, printed="outline", shutter=0.012, soft=0.5, reaching=True, seed=51)),
+    ("eight-ball", Recipe("club camera overhead, worn balls", view="overhead", cloth="grey", rate=25, person=True,
+               aged=0.7, cream=0.5, warm=0.1, shutter=0.01, other_make=True, seed=52)),
+    ("ten-ball", Recipe("corner, a pocket cut off, 480p", (854, 480), 25, "corner", "green", cropped=0.12,
+               radial=-0.06, person=True, pockets="wide", black_cushions=True, quality=32, shutter=0.015, seed=53)),
+    ("nine-ball", Recipe("hall, one in 5 s, warm and soft", SHORT_720, 1 / 5, "corner", "blue", person=True,
+               warm=0.14, soft=0.9, quality=34, reaching=True, second_table=True, printed="letters", seed=54)),
+    ("eight-ball", Recipe("phone, shaken, bumped, dark", SHORT_720, 30, "short rail", "light blue", shake=0.8,
+               bump=True, person=True, measles=True, exposure=0.75, shutter=0.02, shirt="green", seed=55)),
+    ("ten-ball", Recipe("broadcast: cuts, inset, captions", SHORT_720, 25, make="television", person=True,
+               replays=True, inset=True, captions=True, zoom=True, shirt="white", pockets="leather", seed=56)),
+    ("nine-ball", Recipe("screen recording, pauses, lines", SHORT_720, 30, cloth="green", person=True,
+               player_bar=True, lines=True, pauses=True, uneven=True, codec="libvpx-vp9", quality=36, lamps="frame",
+               seed=57)),
+    ("snooker", Recipe("snooker, full HD", FULL, 25, cloth="green", person=True, shutter=0.01, seed=58)),
+    ("straight-pool", Recipe("rack on a template, 15 a second", SHORT_720, 15, cloth="tan", person=True,
+               template=True, shake=0.4, other_make=True, reaching=True, printed="rack", seed=59)),
+)  # fmt: skip
+
+KEPT: tuple[tuple[str, Recipe], ...] = (  # for a last look only: nothing is found out from these
+    ("nine-ball", Recipe("kept: behind the rail, 30 a second", SHORT_720, 30, cloth="red", person=True, cream=0.4,
+               make="television", printed="outline", shutter=0.012, reaching=True, warm=0.06, seed=71)),
+    ("blackball", Recipe("kept: blackball, corner, dim", SHORT_720, 25, "corner", "blue", person=True, warm=0.06,
+               lamps="two", wood="light", exposure=0.8, soft=0.6, seed=72)),
+    ("ten-ball", Recipe("kept: one in 3 s, 480p, captions", (854, 480), 1 / 3, person=True, captions=True,
+               second_table=True, aged=0.5, quality=30, pockets="wide", reaching=True, seed=73)),
 )  # fmt: skip
 
 
@@ -97,4 +67,14 @@ def varied(recipe: Recipe, seed: int, snooker: bool) -> Recipe:
         other_make=bool(dice.random() < 0.7),
         cloth=recipe.cloth if snooker or dice.random() < 0.5 else one_of(CLOTHS),
         template=recipe.template or bool(dice.random() < 0.3),
+        make=MAKES[int(dice.integers(len(MAKES)))],
+        aged=float(dice.uniform(0, 0.9)) if dice.random() < 0.5 else 0.0,
+        cream=float(dice.uniform(0, 1)) if dice.random() < 0.5 else 0.0,
+        printed=PRINTED[int(dice.integers(len(PRINTED)))] if not snooker else "",
+        black_cushions=bool(dice.random() < 0.15),
+        reaching=bool(dice.random() < 0.6),
+        soft=float(dice.uniform(0.4, 1.3)) if dice.random() < 0.4 else 0.0,
+        exposure=float(dice.uniform(0.75, 1.35)),
+        warm=float(dice.uniform(-0.08, 0.15)),
+        view=recipe.view if dice.random() < 0.6 else VIEWS[int(dice.integers(3))],
     )

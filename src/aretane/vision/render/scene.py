@@ -16,7 +16,7 @@ from aretane.vision.render.brush import Image
 from aretane.vision.render.look import Look
 from aretane.vision.render.room import paint_room
 from aretane.vision.render.table import paint_before, paint_behind
-from aretane.vision.table.camera import RADIAL, Camera
+from aretane.vision.table.camera import RADIAL, Camera, indexed
 
 GRAIN = 1.5  # of 255: what a sensor adds where nothing moves
 VIGNETTE = 0.16  # how much darker the corners of a picture are
@@ -54,16 +54,16 @@ class Scene:
 
     @property
     def straight(self) -> Camera:
-        """The same camera with a lens that bends nothing: what is painted is bent at the end."""
+        """The same camera for arrays, with a lens that bends nothing: what is painted is bent at the end."""
         parameters = self.camera._parameters.copy()
         parameters[RADIAL] = 0.0
-        return replace(self.camera, radial=0.0, _parameters=parameters)
+        return indexed(replace(self.camera, radial=0.0, _parameters=parameters))
 
     def finished(self, picture: Image) -> Image:
         """As the lens and the sensor give it: softened, bent, darker in the corners."""
         soft = np.asarray(cv2.GaussianBlur(picture, (3, 3), 0.55 * HALO), np.uint8)
         if self.camera.radial:
-            self._bend = self._bend or _bent(self.camera, self.size)
+            self._bend = self._bend or _bent(indexed(self.camera), self.size)
             soft = np.asarray(cv2.remap(soft, *self._bend, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
         return soft
 

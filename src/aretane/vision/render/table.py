@@ -90,6 +90,8 @@ def _cloth(table: Table, look: Look) -> Image:
     _worn(colour, dice, look, table)
     if look.template:
         _template(colour, table)
+    if look.printed:
+        _printed(colour, table, look.printed)
     return np.asarray(np.clip(colour, 0, 255), np.uint8)
 
 
@@ -127,6 +129,30 @@ def _template(colour: NDArray[np.float32], table: Table) -> None:
     colour[:] = colour * (1 - share) + np.array((200, 200, 200), np.float32) * share
 
 
+def _printed(colour: NDArray[np.float32], table: Table, what: str) -> None:
+    """What is printed on the cloth: the outline of a ball, of a whole rack's balls, or letters."""
+    over = np.zeros(colour.shape[:2], np.uint8)
+    r, pen = table.radius, max(1, round(0.004 * GRID))
+
+    def at(x: float, y: float) -> tuple[int, int]:
+        return round((x + APRON) * GRID), round((y + APRON) * GRID)
+
+    foot, middle = table.foot_spot, table.width / 2
+    if what == "outline":
+        cv2.circle(over, at(foot, middle), round(r * GRID), 150, pen, cv2.LINE_AA)
+        cv2.circle(over, at(table.length - foot, middle), round(r * GRID), 150, pen, cv2.LINE_AA)
+    elif what == "rack":
+        for row in range(5):
+            for n in range(row + 1):
+                place = foot + row * r * math.sqrt(3), middle + (2 * n - row) * r
+                cv2.circle(over, at(*place), round(0.35 * r * GRID), 110, pen, cv2.LINE_AA)
+    else:
+        cv2.putText(over, "HARBOUR ROW", at(0.62 * table.length, 0.25 * table.width), cv2.FONT_HERSHEY_DUPLEX,
+                    0.0032 * GRID, 130, 2 * pen, cv2.LINE_AA)  # fmt: skip
+    share = over[..., None].astype(np.float32) / 255.0
+    colour[:] = colour * (1 - share) + np.array((225, 228, 228), np.float32) * share
+
+
 def _rail(picture: Image, table: Table, camera: Camera, look: Look, side: str, plain: bool = False) -> None:
     """One rail: the cushion's dark face below its nose, its cloth on top, the wood with its sights."""
     L, W, nose = table.length, table.width, table.nose_height
@@ -143,9 +169,10 @@ def _rail(picture: Image, table: Table, camera: Camera, look: Look, side: str, p
         fill(picture, camera, [*a, *reversed(b)], colour)
 
     near = is_near(side, table, camera)
+    cloth = look.cushions or look.cloth
     if not plain and not near:
-        quad(line(0.014, 0.0), line(0.0, nose), dim(look.cloth, FACE))
-    top = look.cloth if plain else dim(look.cloth, 0.98 if side in ("head", "foot") else 0.86)
+        quad(line(0.014, 0.0), line(0.0, nose), dim(cloth, FACE))
+    top = look.cloth if plain else dim(cloth, 0.98 if side in ("head", "foot") else 0.86)
     quad(line(0.0, nose), line(0.05, SIGHT_HEIGHT), top)
     quad(line(0.05, SIGHT_HEIGHT), line(RAIL, SIGHT_HEIGHT), look.wood)
     if plain:

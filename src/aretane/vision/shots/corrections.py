@@ -7,8 +7,10 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from aretane.core.errors import InputError
+from aretane.core.review.course import Happening
 from aretane.vision.shots.found_data import placed_from
-from aretane.vision.shots.naming import Names, layouts_of, name_tracks
+from aretane.vision.shots.joining import goes_on, one_of
+from aretane.vision.shots.naming import Doubt, Names, Told, layouts_of, name_tracks
 from aretane.vision.shots.watch import Placed, Shot
 
 Data = dict[str, Any]
@@ -31,7 +33,12 @@ def corrected(shots: Sequence[Shot], corrections: Sequence[Mapping[str, Any]]) -
 
     Raises `InputError` for a correction of a shot that is not there.
     """
-    found = [Found(f"s{number}", shot) for number, shot in enumerate(shots)]
+    found: list[Found] = []
+    for number, shot in enumerate(shots):
+        if found and goes_on(found[-1].shot, shot):
+            found[-1] = replace(found[-1], shot=one_of(found[-1].shot, shot))
+        else:
+            found.append(Found(f"s{number}", shot))
     for correction in correcting(corrections):
         found = _CORRECT[correction["do"]](found, correction)
     found.sort(key=lambda one: one.shot.start)
@@ -47,9 +54,9 @@ def correcting(corrections: Sequence[Mapping[str, Any]]) -> list[Mapping[str, An
     return [one for one in corrections if one["do"] != "name"]
 
 
-def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Mapping[str, Any]]) -> Names:
-    """The name of every track, with what the coach has named."""
-    names: Names = {}
+def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Mapping[str, Any]]) -> Told:
+    """The name of every track, with what the coach has named, and what is in doubt."""
+    told = Told({})
     pinned: dict[int, str] = {}
     for one in corrections:
         if one["do"] in ("name", "ball"):
@@ -58,9 +65,50 @@ def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Ma
     for rack in sorted({one.rack for one in found}):
         shots = [one.shot for one in found if one.rack == rack]
         own = {placed.track for shot in shots for layout in layouts_of(shot) for placed in layout}
-        names |= name_tracks(shots, balls, {t: ball for t, ball in pinned.items() if t in own})
+        told = told.beside(name_tracks(shots, balls, {t: ball for t, ball in pinned.items() if t in own}))
     by_hand = {int(one["track"]) for one in corrections if one["do"] == "ball"}  # nobody saw what it looks like
-    return names | {track: (pinned[track], BY_HAND) for track in by_hand}
+    return replace(told, names=told.names | {track: (pinned[track], BY_HAND) for track in by_hand})
+
+
+@dataclass(frozen=True)
+class Question:
+    """Whether a ball of a found shot is the one that it is taken for, or another; and in how many places of how
+    many layouts the answer tells who stands there."""
+
+    shot: str
+    side: str
+    track: int
+    ball: str
+    instead: str
+    settles: int
+
+
+def question(found: Sequence[Found], doubts: Sequence[Doubt]) -> Question | None:
+    """The one whose answer settles most; None where nothing is in doubt."""
+    layouts = [
+        (one.id, side, [placed for placed in layout if placed.seen])
+        for one in found
+        for side, layout in (("before", one.shot.before), ("after", one.shot.after))
+    ]
+    asked = []
+    for doubt in doubts:
+        seen = [(shot, side, one) for shot, side, layout in layouts for one in layout if one.track in doubt.names]
+        if seen:
+            shot, side, best = max(seen, key=lambda each: each[2].hits)
+            track = best.track
+            told = Question(shot, side, track, doubt.names[track], doubt.instead[track], len(seen))
+            asked.append((len(seen) * (1 - doubt.confidence), told))
+    return max(asked, key=lambda one: one[0], default=(0.0, None))[1]
+
+
+def course_of(shot: Shot, names: Names) -> tuple[Happening, ...]:
+    """What was seen to happen, by the balls' names. Contacts of balls without a name are left out."""
+    told = []
+    for one in shot.events:
+        balls = tuple(names.get(int(track), ("", 0.0))[0] for track in one.balls)
+        if all(balls):
+            told.append(Happening(one.t, one.kind, balls, one.what))
+    return tuple(told)
 
 
 def _index(found: Sequence[Found], correction: Mapping[str, Any]) -> int:
@@ -80,17 +128,7 @@ def _merge(found: list[Found], correction: Mapping[str, Any]) -> list[Found]:
     index = _index(found, correction)
     if index + 1 >= len(found):
         raise InputError("shot", "there is no shot after it to merge it with")
-    one, other = found[index].shot, found[index + 1].shot
-    both = replace(
-        one,
-        still=other.still,
-        after=other.after,
-        confidence=BY_HAND,
-        moved=max(one.moved, other.moved),
-        gone=max(0, len(one.before) - len(other.after)),
-        left=tuple({*one.left, *other.left}),
-        arrived=other.arrived,
-    )
+    both = replace(one_of(found[index].shot, found[index + 1].shot), confidence=BY_HAND)
     return [*found[:index], replace(found[index], shot=both), *found[index + 2 :]]
 
 

@@ -73,15 +73,15 @@ class Naming:
                 return
             changed = again
 
-    def margins(self) -> list[float]:
-        """How much more it would cost at least if a thing had another name, with what hangs together with it."""
-        least = [float("inf")] * len(self.names)
+    def total(self) -> float:
+        """What all names cost."""
+        return sum(self._cost(name, own) for name, own in enumerate(self.own))
+
+    def exchanges(self) -> Iterator[tuple[float, int, int, set[int]]]:
+        """Of each two names the things that exchange them together or not at all, and what more that would cost."""
         for one, other in self.task.pairs:
             for chain in self._chains(one, other):
-                more = -self._gain(one, other, chain)
-                for thing in chain:
-                    least[thing] = min(least[thing], more)
-        return least
+                yield -self._gain(one, other, chain), one, other, chain
 
     def _cost(self, name: int, things: Iterable[int]) -> float:
         """Of one name, if these were its things."""

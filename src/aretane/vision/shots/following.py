@@ -11,32 +11,33 @@ from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Protocol
 
 import cv2
 import numpy as np
 
 from aretane.core.table import Point, Table
 from aretane.vision.balls.appearance import appearances
-from aretane.vision.balls.finding import FIT_SIGMA, Candidate, find_balls, holds, lamp_in
-from aretane.vision.balls.lamps import Lamp
-from aretane.vision.balls.outline import outline, polished, settled, size_ratio
+from aretane.vision.balls.finding import ENOUGH, FIT_SIGMA, MOVES, Candidate, find_balls, holds
+from aretane.vision.balls.hands import touching
+from aretane.vision.balls.outline import outline, size_ratio
+from aretane.vision.balls.patches import judged
 from aretane.vision.balls.racks import with_rack
 from aretane.vision.files.frames import pictures
-from aretane.vision.shots.watch import Look, Seen, Shot, Watch
+from aretane.vision.shots.watch import SAME, Look, Seen, Shot, Watch
 from aretane.vision.table.camera import Camera, place_at, place_sigma, project
 from aretane.vision.table.cloth import Bed, Cloth, Image, Mask, ball_radius, bed_of, enlarged, relit
 from aretane.vision.table.gaps import Gaps
-from aretane.vision.table.registration import Registrar, Warp, straightened
+from aretane.vision.table.registration import Registrar, Warp, resized, straightened
 from aretane.vision.table.sight import Still, prepare
 
 EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
 ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; of the bed: all of it is
 CHANGED = 8  # of 255: a pixel that differs more from the look before
-ANEW, SOON = 20, 4  # looks after which lamp and cloth are looked at anew, and the lamp if there is none
+ANEW = 20  # looks after which the cloth is looked at anew
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
 ROUND = 3.0  # ball radii about a ball that are looked at when it is measured
-FINE_STEPS = (1.0, 0.5, 0.25)
 FARTHEST = 0.02  # m: the full picture may move a ball by so much
 
 
@@ -88,11 +89,8 @@ class Ready:
     changed: Mask | None = None
 
 
-class Eye:
-    """Makes pictures ready, one after the other: finds where the camera looks now, and tells cloth from the rest.
-
-    `marked` is the picture in which the table was marked; without it the first one is taken for it.
-    """
+class Sight:
+    """One camera's view of the table: knows the picture in which it was marked (None: the first of its size)."""
 
     def __init__(
         self,
@@ -115,13 +113,13 @@ class Eye:
             self.size = size
             self.view = view_of(self.table, self.ball_set, self.camera_of(size), size)
             marked = self.marked if self.marked is not None and self.marked.shape == picture.shape else picture
-            self.registrar = Registrar(_smaller(marked, self.view), self.table, self.view.small)
-            self.before = self.cloth = None
+            self.registrar = Registrar(resized(marked, self.view.scale), self.table, self.view.small)
+            self.forget()
         assert self.registrar is not None
-        small = _smaller(picture, self.view)
+        small = resized(picture, self.view.scale)
         warp = self.registrar.register(small) if self.registrar.able else np.eye(2, 3)
         if warp is None:
-            self.before = self.cloth = None
+            self.forget()
             return Ready(time, picture, self.view)
         small = straightened(small, warp)
         soft = np.asarray(cv2.GaussianBlur(self.view.small_bed.crop(small), (5, 5), 0), np.uint8)
@@ -136,12 +134,47 @@ class Eye:
         self.cloth = still.cloth
         return Ready(time, picture, self.view, warp, still, changed)
 
+    def forget(self) -> None:
+        """Another view has been shown: what is seen next is looked at as if for the first time."""
+        self.before = self.cloth = None
+
     def _changed(self, soft: Image) -> Mask | None:
         """Where something has changed since the last picture that was looked at; None if there was none."""
         if self.before is None or self.before.shape != soft.shape:
             return None
         blue, green, red = cv2.split(cv2.absdiff(soft, self.before))
         return np.asarray(cv2.max(cv2.max(blue, green), red) > CHANGED)
+
+
+class Finder(Protocol):
+    """Finds the table in a view that nobody marked, by the balls that stand on it."""
+
+    def found(self, picture: Image, cloth: Cloth | None, standing: Sequence[Point]) -> Sight | None: ...
+
+
+class Eye:
+    """Makes pictures ready, one after the other: finds which of the marked cameras it is and where that looks now,
+    and tells cloth from the rest. `now` is the one that was seen last, `standing` where balls were last."""
+
+    def __init__(self, sights: Sequence[Sight], finder: Finder | None = None) -> None:
+        self.sights, self.now, self.finder = list(sights), sights[0], finder
+        self.marked, self.standing = len(self.sights), list[Point]()
+        self.cloth: Cloth | None = None
+
+    def ready(self, time: float, picture: Image) -> Ready:
+        ready = self.now.ready(time, picture)
+        if ready.warp is not None:
+            self.cloth = self.now.cloth
+            return ready
+        for other in self.sights:
+            if other is not self.now and (again := other.ready(time, picture)).warp is not None:
+                self.now = other
+                return again
+        found = self.finder.found(picture, self.cloth, self.standing) if self.finder else None
+        if found is None:
+            return ready
+        self.sights, self.now = [*self.sights[: self.marked], found], found
+        return found.ready(time, picture)
 
 
 class Reader:
@@ -158,7 +191,6 @@ class Reader:
         self.view: View | None = None
         self.last: Look | None = None
         self.found: list[Candidate] = []
-        self.lamp: Lamp | None = None
         self.seen: Still | None = None
         self.looks = 0
 
@@ -185,8 +217,6 @@ class Reader:
         """The finds of a picture. Where it is as it was, they are those of the look before."""
         table, camera, self.seen = self.table, ready.view.small, still
         anew = self.looks % ANEW == 0
-        if anew or (self.lamp is None and self.looks % SOON == 0):
-            self.lamp = lamp_in(still, table, camera)
         self.looks += 1
         where = None if anew or self.last is None else _about(ready.changed, still.bed)
         kept = [
@@ -194,12 +224,22 @@ class Reader:
             for one in self.found
             if where is not None and not holds(where, np.array(one.pixel) - still.bed.corner)
         ]
-        self.found = find_balls(still, table, camera, self.lamp, kept, where)
+        self.found = find_balls(still, table, camera, kept, where)
         found, racked = with_rack(self.found, still, table, camera, self.ball_set)
         self.cloth.append(1.0 - _covered(still))
+        found = self._without_somebody(found, still)
         looks = appearances(still, found)
         seen = [Seen(one.place, one.sigma, one.score, look) for one, look in zip(found, looks, strict=True)]
         return Look(ready.time, seen, Gaps(still, table, camera, found), racked)
+
+    def _without_somebody(self, found: Sequence[Candidate], still: Still) -> list[Candidate]:
+        """A fist or a sleeve may look like a ball: what touches somebody is one only where one stands already."""
+        known = [one.place for one in self.watch.standing if one.left is None]
+        return [
+            one
+            for one, near in zip(found, touching(found, still), strict=True)
+            if not near or any(math.dist(one.place, place) < SAME for place in known)
+        ]
 
     def _measure(self, ready: Ready, places: Sequence[Point]) -> list[tuple[Point, float] | None]:
         """Balls that have come to rest, measured in the full picture."""
@@ -254,22 +294,22 @@ def measured(still: Still, table: Table, camera: Camera, place: Point) -> Measur
     """A ball whose place is known to about a centimetre; None if nothing there fits."""
     centre = project(camera, np.array([[*place, table.radius]]))[0]
     ring = (outline(camera, place, table.radius) - centre).astype(np.float32)
-    moved = settled(still, still.known, (centre - still.bed.corner)[None], ring[None], FINE_STEPS)
-    polish = polished(still, still.known, moved, ring[None])
-    pixel = polish[0] + still.bed.corner
+    at_pixel, radius = (
+        (centre - still.bed.corner)[None],
+        np.array([ball_radius(camera, place, table.radius)], np.float32),
+    )
+    for _ in range(MOVES):
+        told = judged(still, still.known, at_pixel, radius)
+        if told.chance[0] < ENOUGH:
+            return None
+        at_pixel = told.centre
+    pixel = at_pixel[0] + still.bed.corner
     at = (float(pixel[0]), float(pixel[1]))
     found = place_at(camera, at, table.radius)
     if found is None or np.hypot(found[0] - place[0], found[1] - place[1]) > FARTHEST:
         return None
-    ratio = size_ratio(still, still.known, polish, ring[None])
+    ratio = size_ratio(still, still.known, at_pixel, ring[None])
     return Measured(found, place_sigma(camera, at, table.radius, FIT_SIGMA), ratio)
-
-
-def _smaller(picture: Image, view: View) -> Image:
-    if view.scale == 1.0:
-        return picture
-    size = (round(picture.shape[1] * view.scale), round(picture.shape[0] * view.scale))
-    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_LINEAR), np.uint8)
 
 
 def read(
@@ -291,5 +331,7 @@ def read(
                 return
             waiting = beside.submit(following)
             time = ready.time
-            yield ready, reader.take(ready)
+            progress = reader.take(ready)
+            eye.standing = [one.place for one in reader.watch.standing if one.left is None]
+            yield ready, progress
     yield None, Progress(time, reader.finish(time), True)

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from aretane.vision.balls.appearance import Appearance
+from aretane.vision.paths.told import event_as_data, event_from, marks_as_data, marks_from
 from aretane.vision.shots.watch import Placed, Shot
 
 Data = dict[str, Any]
@@ -33,6 +34,8 @@ def shot_as_data(shot: Shot) -> Data:
         "after": layout_as_data(shot.after),
         "left": list(shot.left),
         "arrived": list(shot.arrived),
+        "paths": {str(track): marks_as_data(marks) for track, marks in shot.paths.items()},
+        "events": [event_as_data(one) for one in shot.events],
     }
 
 
@@ -43,6 +46,8 @@ def shot_from_data(data: Mapping[str, Any]) -> Shot:
         after=tuple(placed_from(one) for one in data["after"]),
         left=tuple(data["left"]),
         arrived=tuple(data["arrived"]),
+        paths={int(track): marks_from(marks) for track, marks in (data.get("paths") or {}).items()},
+        events=tuple(event_from(one) for one in data.get("events") or ()),
     )
 
 

@@ -13,22 +13,25 @@ import numpy as np
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
+from aretane.core.review.course import with_course
 from aretane.core.review.found_shots import Seen, told_after
 from aretane.core.review.proposal import propose
 from aretane.core.table import Point, Table
 from aretane.vision.balls.appearance import Appearance, appearances
 from aretane.vision.balls.ball_sets import BALL_SETS
-from aretane.vision.balls.finding import Candidate, Search, find_balls, lamp_in
+from aretane.vision.balls.finding import Candidate, find_balls
 from aretane.vision.balls.hands import borne_out
 from aretane.vision.balls.identity import names_for
 from aretane.vision.balls.racks import with_rack
 from aretane.vision.balls.spacing import apart
 from aretane.vision.files.frames import picture_at, rhythm_of
-from aretane.vision.shots.corrections import Found, corrected, named
+from aretane.vision.shots.corrections import Found, corrected, course_of, named
 from aretane.vision.shots.found_data import summary_of
 from aretane.vision.shots.naming import Names, once
-from aretane.vision.shots.part import Wanted, camera_of, read_part
-from aretane.vision.shots.watch import Placed
+from aretane.vision.shots.part import Tally, read_part, words_about
+from aretane.vision.shots.sense import misgivings
+from aretane.vision.shots.wanted import Wanted, camera_of
+from aretane.vision.shots.watch import Placed, Shot
 from aretane.vision.table.camera import Camera
 from aretane.vision.table.cloth import SMALLEST, Image, ball_radius
 from aretane.vision.table.corners import fit_of_marks
@@ -64,10 +67,10 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     camera = camera_of(wanted, table, size)
     still = prepare(_registered(wanted, table, camera, shown), table, camera)
     _refuse_nonsense(float(still.bed.cloth.sum()) / (size[0] * size[1]), table, camera)
-    search = Search(still, table, camera, lamp_in(still, table, camera))
-    found = find_balls(still, table, camera, search.lamp)
-    found = borne_out(found, search, _stills_about(path, time, shown, search))
-    found = without_fixtures(found, search, _stills_of_all(path, time, shown, search))
+    film = _Film(path, time, shown, still, table, camera)
+    found = find_balls(still, table, camera)
+    found = borne_out(found, still, table, camera, film.about())
+    found = without_fixtures(found, table, camera, film.all_over())
     found, racked = with_rack(found, still, table, camera, wanted.ball_set)
     looks = appearances(still, found)
     places = apart([one.place for one in found], table)
@@ -77,30 +80,37 @@ def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball
     return told, camera, time
 
 
-def _stills_about(path: Path, time: float, shown: Image, search: Search) -> Iterator[tuple[bool, Still]]:
-    """The same table some seconds earlier and later (True), or some pictures if there are few."""
-    rhythm = rhythm_of(path)
-    step = max(APART_BY, FEW / rhythm.rate) if rhythm.rate > 0 else math.inf
-    for at, still in _stills_at([time + steps * step for steps in STEPS], path, time, shown, search):
-        yield at > time, still
+@dataclass(frozen=True)
+class _Film:
+    """The same view at other times than `time`, of which the picture was made ready."""
 
+    path: Path
+    time: float
+    shown: Image
+    still: Still
+    table: Table
+    camera: Camera
 
-def _stills_of_all(path: Path, time: float, shown: Image, search: Search) -> Iterator[Still]:
-    """The same table in all parts of a long recording."""
-    rhythm = rhythm_of(path)
-    if rhythm.last - rhythm.first > LONG:
-        times = rhythm.first + np.linspace(0.05, 0.95, PARTS) * (rhythm.last - rhythm.first)
-        for _, still in _stills_at([float(at) for at in times], path, time, shown, search):
-            yield still
+    def about(self) -> Iterator[tuple[bool, Still]]:
+        """Some seconds earlier and later (True), or some pictures if there are few."""
+        rhythm = rhythm_of(self.path)
+        step = max(APART_BY, FEW / rhythm.rate) if rhythm.rate > 0 else math.inf
+        for at, still in self._at([self.time + steps * step for steps in STEPS]):
+            yield at > self.time, still
 
+    def all_over(self) -> Iterator[Still]:
+        """In all parts of a long recording."""
+        rhythm = rhythm_of(self.path)
+        if rhythm.last - rhythm.first > LONG:
+            times = rhythm.first + np.linspace(0.05, 0.95, PARTS) * (rhythm.last - rhythm.first)
+            for _, still in self._at([float(at) for at in times]):
+                yield still
 
-def _stills_at(
-    times: Sequence[float], path: Path, time: float, shown: Image, search: Search
-) -> Iterator[tuple[float, Still]]:
-    """The same view at other times, each once."""
-    registrar = Registrar(shown, search.table, search.camera)
-    for at, other in same_view(path, times, time, shown, registrar):
-        yield at, prepare(other, search.table, search.camera, search.still.bed)
+    def _at(self, times: Sequence[float]) -> Iterator[tuple[float, Still]]:
+        """Each picture once."""
+        registrar = Registrar(self.shown, self.table, self.camera)
+        for at, other in same_view(self.path, times, self.time, self.shown, registrar):
+            yield at, prepare(other, self.table, self.camera, self.still.bed)
 
 
 def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any:
@@ -119,15 +129,11 @@ def _registered(wanted: Wanted, table: Table, camera: Camera, shown: Any) -> Any
     return straightened(shown, warp)
 
 
-def balls_at(
-    path: Path, at: float, table: Table, marks: Mapping[str, Point], picture: Any, ball_set: str,
-    discipline: str | None = None,
-) -> dict[str, Any]:  # fmt: skip
+def balls_at(wanted: Wanted, discipline: str | None, at: float) -> dict[str, Any]:
     """The answer of `video balls`."""
     if not at >= 0:
         raise InputError("at", "must be a time of the recording in seconds")
-    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=None)
-    told, camera, _ = balls_in(wanted, at, balls_of(ball_set, discipline))
+    told, camera, _ = balls_in(wanted, at, balls_of(wanted.ball_set, discipline))
     return {
         "balls": [
             {
@@ -146,32 +152,28 @@ def balls_at(
 
 
 def shots_of(
-    path: Path,
-    table: Table,
-    marks: Mapping[str, Point],
-    picture: Any,
-    ball_set: str,
-    discipline: str | None = None,
-    progress: Callable[[float], None] | None = None,
+    wanted: Wanted, discipline: str | None = None, progress: Callable[[float], None] | None = None
 ) -> dict[str, Any]:
     """The answer of `video shots`. Replays and new racks are no shots; they are listed beside them. With a
     `discipline` its rules help to tell what happened.
     """
-    rhythm = rhythm_of(path)
-    wanted = Wanted(str(path), table, ball_set, marks, picture, marked_at=rhythm.first)
+    rhythm, table = rhythm_of(Path(wanted.path)), wanted.table
+    wanted = replace(wanted, marked_at=rhythm.first)
     if rhythm.rate > 0:
         wanted = replace(wanted, marked_at=_view_of_marks(wanted))
     watch, time, over = None, rhythm.first, False
     found: list[Any] = []
+    tally = Tally()
     while not over:
         part = read_part(wanted, watch, time, PART)
         watch, time, over = part.watch, part.reached, part.over
         found += part.shots
+        tally = tally.with_(part.tally)
         if progress is not None:
             progress(min(time, rhythm.last))
     every = corrected(found, [])
     shots = [one for one in every if one.shot.kind == "shot"]
-    names = named(every, balls_of(ball_set, discipline), [])
+    names = named(every, balls_of(wanted.ball_set, discipline), []).names
     layouts = [tuple(_places(side, names, table) for side in (one.shot.before, one.shot.after)) for one in shots]
     return {
         "frames_per_second": round(rhythm.rate, 3),
@@ -183,11 +185,16 @@ def shots_of(
                 "proposal": proposal,
             }
             for one, (before, after), proposal in zip(
-                shots, layouts, _proposals(shots, layouts, table, discipline), strict=True
+                shots, layouts, _proposals(shots, names, layouts, table, discipline), strict=True
             )
         ],
         "others": [summary_of(one.shot) for one in every if one.shot.kind != "shot"],
+        "said": words_about(tally, len(shots), _misgivings(wanted, discipline, found, tally)),
     }
+
+
+def _misgivings(wanted: Wanted, discipline: str | None, found: Sequence[Shot], tally: Tally) -> list[str]:
+    return misgivings(wanted, discipline, found, max(tally.sizes)) if tally.sizes else []
 
 
 def balls_of(ball_set: str, discipline: str | None) -> tuple[str, ...]:
@@ -205,17 +212,24 @@ def _places(layout: Sequence[Placed], names: Names, table: Table) -> dict[str, P
 
 
 def _proposals(
-    shots: Sequence[Found], layouts: Sequence[tuple[dict[str, Point], ...]], table: Table, discipline: str | None
-) -> list[dict[str, Any]]:
-    """What happened, as far as the layouts tell it."""
+    shots: Sequence[Found], names: Names, layouts: Sequence[tuple[dict[str, Point], ...]], table: Table,
+    discipline: str | None,
+) -> list[dict[str, Any]]:  # fmt: skip
+    """What happened, as far as the layouts and the balls' ways tell it."""
     game = discipline or ANY_GAME
+    courses = [course_of(one.shot, names) for one in shots]
     seen = [(Layout(table, game, before), Layout(table, game, after)) for before, after in layouts]
     if discipline is None:
-        return [_answer(propose(before, after, ()).facts) for before, after in seen]
+        return [
+            _answer(with_course(propose(before, after, ()), course).facts)
+            for (before, after), course in zip(seen, courses, strict=True)
+        ]
     racks = [one.rack for one in shots]
     begins = [n > 0 and rack != racks[n - 1] for n, rack in enumerate(racks)]
     match = {"discipline": discipline, "racks": []}
-    told = told_after(match, [Seen(*around, new) for around, new in zip(seen, begins, strict=True)])
+    told = told_after(
+        match, [Seen(*around, new, course) for around, new, course in zip(seen, begins, courses, strict=True)]
+    )
     return [_answer(one.document) for one in told]
 
 

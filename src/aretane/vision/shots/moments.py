@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from aretane.vision.files.frames import every_picture
 from aretane.vision.shots.watch import Shot
-from aretane.vision.table.camera import Camera, project
+from aretane.vision.table.camera import HALF, Camera, project
 from aretane.vision.table.cloth import Image, ball_radius
 
 EARLIER = 0.7  # seconds before the look in which a ball was gone
@@ -41,7 +41,7 @@ def with_contact(path: Path, shot: Shot, camera: Camera, radius: float) -> Shot:
 
 
 def _disc(camera: Camera, place: tuple[float, float], radius: float) -> tuple[int, int, int]:
-    u, v = project(camera, np.array([[*place, radius]]))[0]
+    u, v = project(camera, np.array([[*place, radius]]))[0] - HALF
     return round(float(u)), round(float(v)), max(1, round(INNER * ball_radius(camera, place, radius)))
 
 

@@ -8,34 +8,70 @@ ball. What the coach has named stays so, and the rest is told anew around it.
 
 from __future__ import annotations
 
+import math
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
 
-from aretane.core.ball import CUE
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.rules.traits import TRAITS
 from aretane.vision.balls.appearance import Appearance, mean_of, unlikeness
-from aretane.vision.balls.identity import ROUNDS, Light, confidence, costs_under, first_light, light_of, same
+from aretane.vision.balls.identity import (
+    ROUNDS,
+    Light,
+    confidence,
+    costs_under,
+    first_light,
+    light_of,
+    makes_of,
+    same,
+)
 from aretane.vision.shots.exchange import Naming, Task
-from aretane.vision.shots.watch import Placed, Shot
+from aretane.vision.shots.watch import SCATTERED, Placed, Shot
 
 RETURNED = 1.5  # of cost: a ball that was not there a shot before, or is thought to stand elsewhere still
 RESTED = 3.0  # of cost: the cue ball lies still in a shot
 OTHERWISE, AT_MOST = 0.4, 2.0  # of the unlikeness between a ball's looks before and after a shot, which is no more
 FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as many as this share of tracks has not
 NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
+FOLLOWED, ARRIVED = 3.0, 0.03  # of cost less, for a ball that was followed to its new place; m from its way's end
+STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or stood apart from the pack
+OUT_OF_TURN = 1.2  # of cost: a ball that should have fallen before others that have
 BY_HAND = 200.0  # of cost: other than the coach has said
+DOUBTFUL = 0.6  # confidence: somebody should look
 
 Names = dict[int, tuple[str, float]]
 
 
 @dataclass(frozen=True)
+class Doubt:
+    """Tracks that have a ball's name and could as well have another's, all or none: a word on one settles them."""
+
+    names: Mapping[int, str]
+    instead: Mapping[int, str]
+    confidence: float
+
+
+@dataclass(frozen=True)
+class Told:
+    """Ball and confidence of each track, and what is in doubt."""
+
+    names: Names
+    doubts: tuple[Doubt, ...] = ()
+
+    def beside(self, other: Told) -> Told:
+        return Told(self.names | other.names, self.doubts + other.doubts)
+
+
+@dataclass(frozen=True)
 class Stay:
     """A track: the layouts from `first` to `last` in which it is seen, and to `kept`, in which it is thought to be;
-    what it looks like and how many looks that are; and the shots through which it lay still."""
+    what it looks like and how many looks that are; the shots through which it lay still, and those that it began;
+    and the track that it became, where its way was followed."""
 
     track: int
     first: int
@@ -44,9 +80,11 @@ class Stay:
     look: Appearance
     hits: int
     rests: int
+    struck: int = 0
+    became: int | None = None
 
 
-def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Names:
+def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Told:
     """Ball and confidence for each track of one rack's shots, which are in the order of time.
 
     `balls` are the names that there are, `pinned` what the coach has said, the oldest first. Tracks that are like
@@ -54,25 +92,49 @@ def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int
     """
     stays = _stays(shots)
     if not stays:
-        return {}
+        return Told({})
     known = {stay.track for stay in stays}
     pinned = {track: ball for track, ball in pinned.items() if track in known}
-    looks = [stay.look for stay in stays]
     names = [*balls, *[""] * (SPARE + max(0, _most_at_once(stays) - len(balls)))]
-    light = first_light(looks)
-    nothing: Mapping[int, str] = {}
-    naming = Naming(_task(stays, names, _costs(stays, names, light, nothing)))
-    for said in (nothing, pinned) if pinned else (nothing,):  # a word changes what hangs on it, and no more
-        for _ in range(ROUNDS):
-            naming.reprice(_costs(stays, names, light, said))
-            naming.improve()
-            told = [names[name] for name in naming.names]
-            light = light_of(looks, {n: ball for n, ball in enumerate(told) if ball}, light)
-    return {
+    naming = min((_told(stays, names, pinned, make) for make in makes_of(balls)), key=lambda one: one.total())
+    margins, doubts = [math.inf] * len(stays), []
+    for more, one, other, chain in naming.exchanges():
+        for row in chain:
+            margins[row] = min(margins[row], more)
+        if names[one] and names[other] and confidence(more) < DOUBTFUL:
+            doubts.append(_doubt(naming, stays, names, (one, other), chain, confidence(more)))
+    told = {
         stay.track: (names[name], 1.0 if pinned.get(stay.track) == names[name] else confidence(margin))
-        for stay, name, margin in zip(stays, naming.names, naming.margins(), strict=True)
+        for stay, name, margin in zip(stays, naming.names, margins, strict=True)
         if names[name]
     }
+    return Told(told, tuple(doubts))
+
+
+def _doubt(
+    naming: Naming, stays: Sequence[Stay], names: Sequence[str], two: tuple[int, int], chain: set[int], sure: float
+) -> Doubt:
+    """What an exchange of two names would change."""
+    now = {stays[row].track: naming.names[row] for row in sorted(chain)}
+    return Doubt(
+        {track: names[name] for track, name in now.items()},
+        {track: names[two[0] if name == two[1] else two[1]] for track, name in now.items()},
+        sure,
+    )
+
+
+def _told(stays: Sequence[Stay], names: Sequence[str], pinned: Mapping[int, str], make: str) -> Naming:
+    """The names if the balls are of that make."""
+    looks = [stay.look for stay in stays]
+    light, nothing = first_light(looks), dict[int, str]()
+    naming = Naming(_task(stays, names, _costs(stays, names, light, nothing, make)))
+    for said in (nothing, pinned) if pinned else (nothing,):  # a word changes what hangs on it, and no more
+        for _ in range(ROUNDS):
+            naming.reprice(_costs(stays, names, light, said, make))
+            naming.improve()
+            told = [names[name] for name in naming.names]
+            light = light_of(looks, {n: ball for n, ball in enumerate(told) if ball}, light, make)
+    return naming
 
 
 def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:
@@ -99,6 +161,9 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
         if shot.kind == "shot" and shot.left
         for track in {one.track for one in shot.before} & {one.track for one in shot.after} - {*shot.left}
     )
+    struck = Counter(int(one.balls[0]) for shot in shots for one in shot.events if one.kind == "strike")
+    struck += Counter(_apart(shot.before) for shot in shots if shot.kind == "shot" and len(shot.left) > SCATTERED)
+    became = {track: other for shot in shots for track, other in _links(shot)}
     stays = [
         Stay(
             track,
@@ -108,10 +173,31 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
             look=mean_of([one.appearance for _, one in placed if one.appearance is not None]),
             hits=max(one.hits for _, one in placed),
             rests=rests[track],
+            struck=struck[track],
+            became=became.get(track),
         )
         for track, placed in found.items()
     ]
     return sorted(stays, key=lambda stay: (stay.first, stay.track))
+
+
+def _apart(layout: Sequence[Placed]) -> int:
+    """The ball that stands farthest from all others: where a pack is broken that is the cue ball."""
+
+    def nearest(one: Placed) -> float:
+        return min((math.dist(one.place, other.place) for other in layout if other is not one), default=math.inf)
+
+    return max(layout, key=nearest).track
+
+
+def _links(shot: Shot) -> Iterator[tuple[int, int]]:
+    """Which track became which: a ball whose way ended where another came to rest is that ball."""
+    rested = {int(one.balls[0]) for one in shot.events if one.kind == "rest"}
+    arrived = [one for one in shot.after if one.track in shot.arrived]
+    for track, marks in shot.paths.items():
+        near = min(arrived, key=lambda one: math.dist(one.place, marks[-1].place), default=None)
+        if track in rested and near is not None and math.dist(near.place, marks[-1].place) < ARRIVED:
+            yield track, near.track
 
 
 def _most_at_once(stays: Sequence[Stay]) -> int:
@@ -119,18 +205,37 @@ def _most_at_once(stays: Sequence[Stay]) -> int:
 
 
 def _costs(
-    stays: Sequence[Stay], names: Sequence[str], light: Light, pinned: Mapping[int, str]
+    stays: Sequence[Stay], names: Sequence[str], light: Light, pinned: Mapping[int, str], make: str
 ) -> NDArray[np.float64]:
     """Of each name for each track: how unlike that ball it looks under this light."""
     balls = [name for name in names if name]
     costs = np.full((len(stays), len(names)), NAMELESS)
-    costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls)
+    costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
     costs *= _trust(stays)[:, None]
-    costs[:, balls.index(CUE)] += [RESTED * stay.rests for stay in stays]
+    costs[:, balls.index(CUE)] += [RESTED * stay.rests - STRUCK * stay.struck for stay in stays]
+    if _in_order(balls):
+        costs[:, : len(balls)] += OUT_OF_TURN * (_order(balls) < _gone(stays)[:, None])
     rows = {stay.track: row for row, stay in enumerate(stays)}
     for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
         costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
     return costs
+
+
+def _in_order(balls: Sequence[str]) -> bool:
+    """Whether a game with these balls is one in which the lowest is struck first."""
+    return any(one.rotation and set(OBJECT_BALLS[one.name]) == {*balls} - {CUE} for one in TRAITS.values())
+
+
+def _order(balls: Sequence[str]) -> NDArray[np.float64]:
+    """How many object balls are lower than each; the cue ball has no turn."""
+    return np.array([math.inf if ball == CUE else float(int(ball) - 1) for ball in balls])
+
+
+def _gone(stays: Sequence[Stay]) -> NDArray[np.float64]:
+    """How many balls had gone at most while each still stood; what falls on the break falls in no order."""
+    present = [sum(one.first <= n <= one.kept for one in stays) for n in range(max(one.kept for one in stays) + 1)]
+    most = max(present[1:], default=present[0])
+    return np.array([most - min(present[one.first : one.kept + 1]) for one in stays], np.float64)
 
 
 def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
@@ -144,6 +249,11 @@ def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64
     off = OTHERWISE * np.minimum(AT_MOST, unlikeness([stay.look for stay in stays]))
     first, kept = (np.array([getattr(stay, end) for stay in stays]) for end in ("first", "kept"))
     away = first != kept[:, None] + 1  # for a while, or thought to stand elsewhere still
+    rows = {stay.track: row for row, stay in enumerate(stays)}
+    follows = off + RETURNED * away
+    for row, stay in enumerate(stays):
+        if stay.became in rows:
+            follows[row, rows[stay.became]] -= FOLLOWED
     pairs = [(a, b) for a, b in combinations(range(len(names)), 2) if not same(names[a], names[b])]
     linked = [name not in ("", CUE) for name in names]
-    return Task(costs, [(stay.first, stay.last) for stay in stays], off + RETURNED * away, linked, pairs)
+    return Task(costs, [(stay.first, stay.last) for stay in stays], follows, linked, pairs)

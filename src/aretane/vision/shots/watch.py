@@ -7,14 +7,15 @@ seen where it stood. A shot begins when a standing ball has left and ends when a
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from aretane.core.table import Point
-from aretane.vision.balls.appearance import Appearance, mean_of
+from aretane.vision.balls.appearance import Appearance, mean_of, unlikeness
 from aretane.vision.balls.identity import cue_cost
+from aretane.vision.paths.told import Event, Mark
 
 SAME = 0.026  # m: a find this near to a standing ball is that ball
 STANDS = 0.02  # m: two finds this near are one place
@@ -29,6 +30,8 @@ LATER = 1.6  # seconds that a ball has stood before its leaving can be another s
 NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
 REPEATED = 0.015  # m: two shots whose balls all start and end this near are one, shown twice
+ALIKE = 1.0  # of unlikeness: a doubt
+RACKED = 3  # balls: if so many more stand than before, a rack was set up, and perhaps broken, meanwhile
 SCATTERED = 5  # balls: if more have left at once, a pack was scattered
 FEW_GONE = 2  # balls: with so few it may be no shot
 LIKE_CUE, UNLIKE_CUE = 1.2, 2.0  # of cost: what looks like the cue ball, and by how much others look less like it
@@ -63,7 +66,8 @@ class Look:
 class Standing:
     """A ball that stands: where, since when, how it looks. It is a new `track` wherever it comes to rest anew.
 
-    `fine`: its place was measured in the full picture and is not changed by later looks.
+    `fine`: its place was measured in the full picture and is not changed by later looks. `came`: its place was seen
+    to be empty before; else it may have stood there, hidden.
     """
 
     track: int
@@ -74,6 +78,7 @@ class Standing:
     hits: int = 1
     left: float | None = None
     fine: bool = False
+    came: bool = False
     looks: list[Appearance] = field(default_factory=list)
 
 
@@ -95,7 +100,8 @@ class Shot:
     """One change between settled layouts. `kind` is shot, re-rack or replay.
 
     `start` is the last moment of the old layout, `contact` the first sign that a ball has left, `still` the first
-    moment of the new one. `moved` counts balls that stand elsewhere, `gone` those that stand nowhere.
+    moment of the new one. `moved` counts balls that stand elsewhere, `gone` those that stand nowhere. `paths` are
+    the ways of tracks that were followed, and `events` what happened on them (tracks for balls).
     """
 
     start: float
@@ -109,15 +115,21 @@ class Shot:
     after: tuple[Placed, ...]
     left: tuple[int, ...]
     arrived: tuple[int, ...]
+    paths: Mapping[int, tuple[Mark, ...]] = field(default_factory=dict)
+    events: tuple[Event, ...] = ()
 
 
 class Watch:
-    """Takes looks one after the other; `look` returns the shots that have ended."""
+    """Takes looks one after the other; `look` returns the shots that have ended.
 
-    def __init__(self, interval: float) -> None:
+    Where each look is `alone`, no two pictures show one layout: what is found once stands.
+    """
+
+    def __init__(self, interval: float, alone: bool = False) -> None:
         self.sparse = interval > SPARSE
-        self.rested = TWICE if self.sparse else RESTED
-        self.well_known = TWICE if self.sparse else WELL_KNOWN
+        self.stands = 1 if alone else TWICE
+        self.rested = self.stands if self.sparse else RESTED
+        self.well_known = self.stands if self.sparse else WELL_KNOWN
         self.longest = max(LONGEST, FEW_LOOKS * interval)
         self.standing: list[Standing] = []
         self.fresh: list[Standing] = []
@@ -131,11 +143,12 @@ class Watch:
         self.began: float | None = None
         self.racked = False
         self.restless = 0
+        self.previous: Look | None = None
 
     @classmethod
-    def resumed(cls, interval: float, shots: Sequence[Shot]) -> Watch:
+    def resumed(cls, interval: float, shots: Sequence[Shot], alone: bool = False) -> Watch:
         """A watch that goes on after the last of these shots."""
-        watch = cls(interval)
+        watch = cls(interval, alone)
         if not shots:
             return watch
         last = shots[-1]
@@ -159,6 +172,7 @@ class Watch:
         found: list[Shot] = []
         self.began = look.time if self.began is None else self.began
         left = self._match(look)
+        self.previous = look
         self._promote()
         if measure is not None:
             self._refine(measure)
@@ -175,7 +189,7 @@ class Watch:
                 until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
                 found += self._close_before(left, until, look)
         if left and not self.open:
-            self.before = self._layout(including=left)
+            self.before = self._layout(left, look.time)
             self.open, self.contact = True, look.time
         if not self.open:
             self.start = look.time
@@ -216,20 +230,21 @@ class Watch:
                 _keep(one, near, look.time)
                 kept.append(one)
         self.fresh = kept + [self._new(seen, look.time) for seen in rest]
-        known = [one for one in left if one.hits >= TWICE or len(left) > 2]
+        known = [one for one in left if one.hits >= self.stands or len(left) > 2]
         if not known:
-            self.standing = [one for one in self.standing if one.left is None or one.hits >= TWICE]
+            self.standing = [one for one in self.standing if one.left is None or one.hits >= self.stands]
         return known
 
     def _new(self, seen: Seen, time: float) -> Standing:
         self.tracks += 1
         looks = [seen.appearance] if seen.appearance else []
-        return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks)
+        came = self.previous is not None and self.previous.empty(seen.place)
+        return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks, came=came)
 
     def _promote(self) -> None:
         """What has been found at one place long enough stands."""
-        ready = [one for one in self.fresh if one.hits >= TWICE]
-        self.fresh = [one for one in self.fresh if one.hits < TWICE]
+        ready = [one for one in self.fresh if one.hits >= self.stands]
+        self.fresh = [one for one in self.fresh if one.hits < self.stands]
         self.standing += ready
 
     def _refine(self, measure: Measure) -> None:
@@ -256,19 +271,14 @@ class Watch:
             return False
         return not self.fresh and (bool(new) or time - self.contact > self.longest / 2)
 
-    def _layout(self, including: Sequence[Standing] = ()) -> tuple[Placed, ...]:
-        return tuple(
-            Placed(
-                one.track,
-                one.place,
-                one.sigma,
-                one.hits,
-                mean_of(one.looks) if one.looks else None,
-                one.last >= self.rested_since,
-            )
+    def _layout(self, including: Sequence[Standing] = (), before: float = math.inf) -> tuple[Placed, ...]:
+        """What stands, and stood before a time."""
+        here = [
+            one
             for one in self.standing
-            if (one.left is None or one in including) and one.hits >= TWICE
-        )
+            if (one.left is None or one in including) and one.hits >= self.stands and one.first < before
+        ]
+        return _placed(here, self.rested_since)
 
     def _close_before(self, left: Sequence[Standing], still: float, look: Look) -> list[Shot]:
         """End the shot that is under way, but for what has just left: that stood after it."""
@@ -283,6 +293,8 @@ class Watch:
         """End the shot that is under way."""
         self.open = False
         gone = [one for one in self.standing if one.left is not None]
+        fists = [one.track for one in gone if self._is_fist(one)]
+        gone = [one for one in gone if one.track not in fists]
         well_known = [one for one in gone if one.hits >= self.well_known or one.first == self.began]
         if not well_known:  # somebody's hand, or a shadow
             return self._nothing(self._here())
@@ -301,7 +313,8 @@ class Watch:
         since = [one for one in here if one not in new and one.last >= struck]
         if len(gone) <= FEW_GONE and _cue_ball_stayed([*gone, *new], since):
             return self._nothing(here)  # balls of a cluster, told in two ways
-        is_rerack = racked and not self.racked and len(gone) >= 2
+        set_up = len(gone) >= 2 and sum(one.came for one in new) - len(gone) >= RACKED
+        is_rerack = set_up or (racked and not self.racked and len(gone) >= 2)
         swapped = _perhaps_swapped(gone, [one for one in here if one not in new])
         left = tuple(one.track for one in (*gone, *swapped))
         for one in swapped:
@@ -310,6 +323,10 @@ class Watch:
         self.standing = here
         self.racked = racked
         lost = sum(one.first < self.contact for one in gone)  # what came and went meanwhile was never there
+        hidden = [one for one in new if not one.came and not any(_same_ball(one, other) for other in gone)]
+        if lost > SCATTERED:  # a ball that ran from the pack may look otherwise than it did there
+            hidden = hidden[: max(0, len(new) - lost)]
+        new = [one for one in new if one not in hidden]
         moved = min(lost, len(new))
         self.rested_since = max(still, self.contact)
         after = self._layout()
@@ -321,7 +338,10 @@ class Watch:
             moved,
             max(0, lost - len(new)),
             "re-rack" if is_rerack else "shot",
-            self.before,
+            (
+                *(one for one in self.before if one.track not in fists),
+                *_placed(hidden, self.rested_since),
+            ),
             after,
             left,
             tuple(one.track for one in (*new, *swapped)),
@@ -331,6 +351,12 @@ class Watch:
             shot = replace(shot, kind="replay")
         self.shots.append(shot)
         return [shot]
+
+    def _is_fist(self, one: Standing) -> bool:
+        """Whether it came to an empty place after the balls had come to rest, was seen for a moment and is no cue
+        ball: the hand of whoever was about to strike."""
+        late = one.came and one.first > self.rested_since and one.hits < self.well_known
+        return late and _unlike_cue(one) > LIKE_CUE
 
     def _confidence(self, gone: Sequence[Standing], new: Sequence[Standing], here: Sequence[Standing]) -> float:
         """Two balls that moved and stood well before are sure; one may have been set by hand, all a new camera."""
@@ -351,6 +377,22 @@ class Watch:
             for other in self.shots[-6:]
             if other.kind == "shot"
         )
+
+
+def _same_ball(one: Standing, other: Standing) -> bool:
+    """Whether two that stood at different times look like one ball."""
+    if not one.looks or not other.looks:
+        return False
+    return float(unlikeness([mean_of(one.looks), mean_of(other.looks)])[0, 1]) < ALIKE
+
+
+def _placed(standing: Sequence[Standing], since: float) -> tuple[Placed, ...]:
+    return tuple(
+        Placed(
+            one.track, one.place, one.sigma, one.hits, mean_of(one.looks) if one.looks else None, one.last >= since
+        )
+        for one in standing
+    )
 
 
 def _perhaps_swapped(gone: Sequence[Standing], stayed: Sequence[Standing]) -> list[Standing]:

@@ -5,7 +5,8 @@ pictures are cut at the sides (a prior says how near); one radial term when ther
 The start is the closed-form focal length from a plane homography with both constraints (orthogonal
 axes, equal scale) in the least-squares sense (Zhang 2000, IEEE PAMI 22, 1330); Levenberg-Marquardt
 refines it. A soft prior keeps the focal length in the range of real cameras. Pixels have their origin
-at the top left corner of the upright frame, u to the right and v down.
+at the top left corner of the upright frame, u to the right and v down: the middle of the first pixel lies at
+(`HALF`, `HALF`), while arrays are read at whole numbers there.
 """
 
 from __future__ import annotations
@@ -23,6 +24,7 @@ from aretane.vision.table.marks import mark_places
 
 Array = NDArray[np.float64]
 
+HALF = 0.5  # pixels from a pixel's corner to its middle
 MARK_SIGMA = 2.0  # pixels, one standard deviation of a mark set by hand (brief measurements: about 2)
 FOCAL_PRIOR = 1.1  # of the picture's longer side: a phone's main camera
 FOCAL_SPREAD = 0.6  # of the logarithm
@@ -65,6 +67,11 @@ class Camera:
         return replace(
             self, focal=self.focal * by, centre=centre, error_px=self.error_px * by, _parameters=parameters
         )
+
+
+def indexed(camera: Camera) -> Camera:
+    """The same camera for arrays, in which a pixel's middle is a whole number."""
+    return replace(camera, centre=(camera.centre[0] - HALF * camera.pixel_aspect, camera.centre[1] - HALF))
 
 
 def camera_from(focal: float, centre: Point, rotation: Array, translation: Array, radial: float = 0.0) -> Camera:

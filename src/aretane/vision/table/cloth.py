@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
-from aretane.vision.table.camera import Camera, place_at, project
+from aretane.vision.table.camera import HALF, Camera, place_at, project
 
 Image = NDArray[np.uint8]
 Array = NDArray[np.float32]
@@ -59,8 +59,8 @@ class Bed:
 
     @property
     def corner(self) -> NDArray[np.float64]:
-        """The top left pixel of the box."""
-        return np.array(self.box[:2], float)
+        """The middle of the box's top left pixel: what is told from there can be read in arrays."""
+        return np.array(self.box[:2], float) + HALF
 
     def crop(self, picture: Image) -> Image:
         x, y, width, height = self.box
@@ -77,6 +77,10 @@ class Bed:
     def radius(self) -> float:
         """A ball's radius in pixels, as it is on the whole."""
         return float(np.median(self.radii))
+
+    @cached_property
+    def cloth_share(self) -> Array:
+        return self.cloth.astype(np.float32)
 
     @cached_property
     def per_outline(self) -> Array:
@@ -126,11 +130,12 @@ def bed_of(table: Table, camera: Camera, size: tuple[int, int]) -> Bed:
     if np.any(high - low < 16):
         return _nothing()
     width, height = (int(v) for v in high - low)
-    floor = _filled(_edge(table, camera, 0.0, -0.01) - low, (width, height))
-    noses = _filled(_edge(table, camera, table.nose_height, 0.0) - low, (width, height))
-    seen = _filled(cv2.convexHull(both)[:, 0] - low, (width, height))
+    corner = low + HALF
+    floor = _filled(_edge(table, camera, 0.0, -0.01) - corner, (width, height))
+    noses = _filled(_edge(table, camera, table.nose_height, 0.0) - corner, (width, height))
+    seen = _filled(cv2.convexHull(both)[:, 0] - corner, (width, height))
     for hole in _holes(table, camera):
-        seen &= ~_filled(hole - low, (width, height))
+        seen &= ~_filled(hole - corner, (width, height))
     box = (int(low[0]), int(low[1]), width, height)
     return Bed(box, floor & noses, seen, _radii(table, camera, box))
 
@@ -152,7 +157,7 @@ def _radii(table: Table, camera: Camera, box: tuple[int, int, int, int]) -> Arra
     grid = np.zeros((17, 17), np.float32)
     for row, v in enumerate(np.linspace(y0, y0 + height - 1, 17)):
         for column, u in enumerate(np.linspace(x0, x0 + width - 1, 17)):
-            place = place_at(camera, (u, v), table.radius)
+            place = place_at(camera, (u + HALF, v + HALF), table.radius)
             grid[row, column] = ball_radius(camera, place, table.radius) if place else 0.0
     return np.asarray(cv2.resize(grid, (width, height), interpolation=cv2.INTER_LINEAR), np.float32)
 

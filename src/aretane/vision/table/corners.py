@@ -18,13 +18,14 @@ from scipy.optimize import minimize
 
 from aretane.core.errors import InputError
 from aretane.core.table import Point, Table
-from aretane.vision.table.camera import Camera, camera_through, project, solve_camera
+from aretane.vision.table.camera import HALF, Camera, camera_through, project, solve_camera
 from aretane.vision.table.cloth import Array, Image, Mask, lab
 from aretane.vision.table.marks import SIGHT_HEIGHT, mark_places
 
 Pixels = NDArray[np.float64]
 
 NO_TABLE = "no table is to be seen here; choose a picture that shows it whole, or set the marks by hand"
+TWO_TABLES = "two tables are seen equally well here; set the corners of the one that is meant by hand"
 WIDE = 640  # pixels: the picture is made smaller for this
 CUSHION = 0.05  # m, from the nose to the wood
 MIDDLE, WOOD = (0.5 * CUSHION, SIGHT_HEIGHT), (1.5 * CUSHION, SIGHT_HEIGHT)  # lines on cushion and wood
@@ -33,6 +34,7 @@ NEAR = ((0.3, 11.0), (0.3, 7.0), (0.7, 9.0))  # how much lightness counts, and u
 AS_LIKELY, OTHER = 0.8, 0.04  # of the likeliest area: others are tried too, if so much of them is elsewhere
 LEAST, MOST = 0.04, 0.85  # of the picture that a table's cloth takes
 SHADES = 8  # commonest colours that are tried
+RIVAL, RIVAL_NEAR = 0.7, 12.0  # of the cloth's area and likeliness; units of colour from it: another table
 FILLED = 0.72  # of the four-sided outline that must be cloth
 BLURS = (3.0, 1.2)  # pixels: edges are looked for from far, then from near
 MOST_STRENGTH = 90.0  # of an edge: stronger ones count no more
@@ -51,6 +53,8 @@ def suggest_marks(picture: Image, table: Table) -> dict[str, Point]:
     if not tried:
         raise InputError("picture", NO_TABLE)
     cloth, camera = max(tried, key=lambda one: _on_edges(strength, one[1], table))
+    if _has_rival(lab(small), cloth):
+        raise InputError("picture", TWO_TABLES)
     return _marks(_fitted(small, table, camera, GUESSED, cloth), table, scale)
 
 
@@ -112,6 +116,15 @@ def _cloths(colours: Array) -> list[Mask]:
         if likely > AS_LIKELY * found[0][0] and all((mask ^ other).mean() > OTHER * mask.mean() for other in kept):
             kept.append(mask)
     return kept
+
+
+def _has_rival(colours: Array, cloth: Mask) -> bool:
+    """Whether another area of the cloth's colour is as likely a table."""
+    colour = np.median(colours[cloth], axis=0)
+    near = np.linalg.norm((colours - colour) * np.array([0.5, 1.0, 1.0]), axis=2) < RIVAL_NEAR
+    grown = cv2.dilate(cloth.astype(np.uint8), np.ones((9, 9), np.uint8)) > 0
+    other = _largest(near & ~grown)
+    return bool(other.sum() > RIVAL * cloth.sum() and _likely(other) > RIVAL * _likely(cloth))
 
 
 def _largest(mask: Mask) -> Mask:
@@ -188,6 +201,7 @@ def _first_camera(table: Table, cloth: Mask) -> Camera | None:
     quad, size = _four_sides(cloth), (cloth.shape[1], cloth.shape[0])
     if quad is None:
         return None
+    quad = quad + HALF
     middle = quad.mean(axis=0)
     order = np.argsort(np.arctan2(*(quad - middle).T[::-1]))
     ring = quad[order][::-1]  # counter-clockwise as seen, like the table's corners from above
@@ -257,6 +271,6 @@ def _along(values: Array, camera: Camera, table: Table, lines: Sequence[tuple[fl
             sides.append(np.column_stack([shares * L, np.full(28, y), np.full(28, z)]))
         for x in (-out, L + out):
             sides.append(np.column_stack([np.full(28, x), shares * W, np.full(28, z)]))
-    pixels = np.nan_to_num(project(camera, np.concatenate(sides)), nan=-1.0).astype(np.float32)
+    pixels = np.nan_to_num(project(camera, np.concatenate(sides)) - HALF, nan=-1.0).astype(np.float32)
     seen = cv2.remap(values, pixels[:, :1], pixels[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
     return float(seen.mean())

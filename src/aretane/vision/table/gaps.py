@@ -1,56 +1,40 @@
-"""Where cloth is seen: no ball is there, and nobody before it."""
+"""Where no ball is to be seen, and nobody stands before it."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
 
-import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
-from aretane.vision.balls.finding import APART, Candidate
-from aretane.vision.balls.outline import FINE, outlines, to_fill
+from aretane.vision.balls.finding import APART, Candidate, explained
+from aretane.vision.balls.patches import judged
 from aretane.vision.shots.watch import SAME
-from aretane.vision.table.camera import Camera
-from aretane.vision.table.sight import Still
+from aretane.vision.table.camera import Camera, project
+from aretane.vision.table.cloth import ball_radius
+from aretane.vision.table.sight import Still, on_disc
 
-EMPTY, SHADED = 0.2, 0.5  # of a disc that may differ from cloth where no ball is, without and with shadows
-CORE, COVERED = 0.8, 1.1  # ball radii: what is looked at there, and what another ball hides
-VISIBLE = 0.3  # of that must be to be seen
+VISIBLE, SOMEBODY = 0.3, 0.1  # of a disc: at least to be seen, at most covered by somebody
+NONE = 0.2  # the chance that a ball is there, where there is none
 
 
 class Gaps:
-    """Answers whether cloth is seen where a ball would stand: no ball, and nobody before it."""
+    """Answers whether a place is seen to be empty."""
 
     def __init__(self, still: Still, table: Table, camera: Camera, found: Sequence[Candidate]) -> None:
         self.still, self.table, self.camera, self.found = still, table, camera, found
-        self.known = still.known.copy()
-        for ring in self._rings([one.place for one in found], COVERED):
-            cv2.fillPoly(self.known, [ring], 0.0, shift=FINE)
+        self.known = explained(still.known, found, still, table, camera)
 
     def __call__(self, place: Point) -> bool:
         apart = APART * self.table.ball_diameter
         if any(SAME < math.dist(place, one.place) < apart for one in self.found):
             return True  # no room there for another ball
-        ring = self._rings([place], CORE)[0]
-        low = np.maximum(ring.min(axis=0) >> FINE, 0)
-        high = np.maximum((ring.max(axis=0) >> FINE) + 2, low)
-        part = (slice(low[1], high[1]), slice(low[0], high[0]))
-        disc = np.zeros(self.known[part].shape, np.uint8)
-        if not disc.size:
+        pixel = project(self.camera, np.array([[*place, self.table.radius]]))[0] - self.still.bed.corner
+        radius = ball_radius(self.camera, place, self.table.radius)
+        if on_disc(self.known, pixel, radius) < VISIBLE:
             return False
-        cv2.fillPoly(disc, [ring - (low << FINE).astype(np.int32)], 1, shift=FINE)
-        inside = (disc > 0) & (self.known[part] > 0)
-        if inside.sum() < VISIBLE * max(1, disc.sum()):
+        if on_disc(np.maximum(self.still.people, self.still.limbs), pixel, radius) > SOMEBODY:
             return False
-        plain = self.still.foreground[part][inside].mean() < EMPTY
-        return bool(plain and self.still.unlike[part][inside].mean() < SHADED)
-
-    def _rings(self, places: Sequence[Point], grown: float) -> NDArray[np.int32]:
-        """Outlines of balls at these places, grown, to be filled in the box."""
-        if not places:
-            return np.zeros((0, 0, 2), np.int32)
-        rings = outlines(self.camera, np.array(places), self.table.radius)
-        return to_fill(rings, grown, self.still.bed.corner)
+        told = judged(self.still, self.known, pixel[None], np.array([radius], np.float32))
+        return bool(told.chance[0] < NONE)

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from aretane.core.table import Table
 from aretane.vision.files.frames import picture_at, rhythm_of
-from aretane.vision.table.camera import Camera, project
+from aretane.vision.table.camera import HALF, Camera, project
 from aretane.vision.table.cloth import Image
 
 Warp = NDArray[np.float64]
@@ -49,6 +49,10 @@ class Registrar:
     def able(self) -> bool:
         """Whether the picture has enough to hold on to."""
         return len(self.points) >= LEAST_POINTS
+
+    def fits(self, picture: Image) -> bool:
+        """Whether it has the size of the marked one."""
+        return picture.shape[:2] == self.grey.shape
 
     def register(self, picture: Image) -> Warp | None:
         """The map (2 x 3) from pixels of the marked picture to pixels of this one; None for another view."""
@@ -112,6 +116,14 @@ def straightened(picture: Image, warp: Warp) -> Image:
     return np.asarray(cv2.warpAffine(picture, warp, size, flags=flags, borderMode=cv2.BORDER_REPLICATE), np.uint8)
 
 
+def resized(picture: Image, scale: float) -> Image:
+    """The picture made smaller."""
+    if scale == 1.0:
+        return picture
+    size = (round(picture.shape[1] * scale), round(picture.shape[0] * scale))
+    return np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_LINEAR), np.uint8)
+
+
 def _is_still(warp: Warp, shape: tuple[int, ...]) -> bool:
     """Whether no corner of the picture has moved."""
     height, width = shape[:2]
@@ -129,7 +141,7 @@ def _rails(shape: tuple[int, ...], table: Table, camera: Camera) -> Image:
     mask = np.zeros(shape, np.uint8)
     for out, value in ((RAILS, 1), (-0.01, 0)):
         corners = np.array([(-out, -out, z), (L + out, -out, z), (L + out, W + out, z), (-out, W + out, z)])
-        pixels = np.nan_to_num(project(camera, corners), nan=-1e4)
+        pixels = np.nan_to_num(project(camera, corners) - HALF, nan=-1e4)
         cv2.fillPoly(mask, [np.round(np.clip(pixels, -1e4, 1e4)).astype(np.int32)], value)
     return mask
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from aretane.core.table import Table
 from aretane.vision.table.camera import Camera
@@ -18,8 +19,6 @@ from aretane.vision.table.drawn import drawn
 LIGHT = 0.7  # weight of lightness beside colour where edges are concerned
 EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
 ROUND = np.ones((5, 5), np.uint8)  # pixels round a drawn line that its colour may have reached
-GLINT = 0.9  # ball radii: the breadth of a lamp's image at most
-SHINE = 40.0  # units of lightness above the cloth's that are full light
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
 ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
@@ -30,9 +29,7 @@ DULL = 0.17  # of that: a weaker edge is noise
 @dataclass(frozen=True)
 class Still:
     """`known` is 0 outside of the bed and under lines that somebody drew. `contrast` is how far from cloth a pixel
-    is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without;
-    `brighter` how much brighter than cloth. `glints` is how
-    much lighter a spot smaller than a ball is than what is round it, in units of lightness.
+    is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without.
 
     `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `people` is
     1 where foreground that comes in from outside is too broad for a ball, `limbs` where it hangs together with
@@ -43,8 +40,6 @@ class Still:
     contrast: Array
     foreground: Array
     unlike: Array
-    brighter: Array
-    glints: Array
     edges: tuple[Array, Array]
     people: Array
     limbs: Array
@@ -65,14 +60,11 @@ def prepare(
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
     lines, people, limbs = _over(colours, shown, unlike, lenient / threshold, bed)
     known = np.where(bed.seen & ~lines, np.float32(1), np.float32(0))
-    brighter = np.clip((colours[..., 0] - plain[..., 0]) / SHINE, 0.0, 1.0) * known
     return Still(
         colours,
         lenient / threshold,
         shown * known,
         unlike * known,
-        brighter,
-        _glints(colours[..., 0], bed),
         _edges(colours, known),
         people,
         limbs,
@@ -99,14 +91,6 @@ def _over(colours: Array, shown: Array, unlike: Array, contrast: Array, bed: Bed
         return np.asarray(large[:height, :width], np.float32)
 
     return cv2.dilate(whole(lines.astype(np.float32)), ROUND) > 0.5, whole(people), whole(limbs)
-
-
-def _glints(lightness: Array, bed: Bed) -> Array:
-    """Small light spots: what a morphological opening takes away (Serra 1982, the top hat)."""
-    breadth = max(3, round(GLINT * bed.radius) + 1)
-    round_one = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (breadth, breadth))
-    whole = np.round(lightness * 2.55).astype(np.uint8)  # as the picture has it, and quicker
-    return cv2.morphologyEx(whole, cv2.MORPH_TOPHAT, round_one) * np.float32(1 / 2.55)
 
 
 def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
@@ -170,3 +154,14 @@ def _holding(solid: Image, broad: Mask) -> Mask:
     _, labels = cv2.connectedComponents(solid, connectivity=4)
     held = np.unique(labels[broad])
     return np.isin(labels, held[held > 0])
+
+
+_GRID = np.stack(np.meshgrid(np.linspace(-1, 1, 9), np.linspace(-1, 1, 9)), axis=-1).reshape(-1, 2)
+DISC = _GRID[np.hypot(*_GRID.T) < 0.95]  # places on a disc of radius one
+
+
+def on_disc(layer: Array, pixel: NDArray[np.float64], radius: float) -> float:
+    """The mean of a layer over a disc about a pixel of the box; outside of the box it is 0."""
+    at = np.ascontiguousarray(pixel + radius * DISC, np.float32)[:, None]
+    seen = cv2.remap(layer, at[..., 0], at[..., 1], cv2.INTER_NEAREST, borderMode=cv2.BORDER_CONSTANT)
+    return float(seen.mean())

@@ -72,7 +72,7 @@ class ShotChoicesRequest(Asking):
     added: PlacedStroke | None = None
     player: HandName = "record"
     opponent: HandName = "record"
-    handed: Literal["right", "left", "both"] = "right"
+    handed: Literal["right", "left", "both"] | None = None
     settle: bool = False
 
 

@@ -9,10 +9,10 @@ from apiflask import APIBlueprint
 from flask import Response, current_app, request
 
 from aretane.core.errors import InputError
-from aretane.desk import drawings, games
+from aretane.desk import drawings, games, readings
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store.changes import Operation
-from aretane.store.games import Fact
+from aretane.store.games import Fact, Sought
 from aretane.web.context import asking, house
 from aretane.web.games.schemas import (
     Change,
@@ -22,10 +22,14 @@ from aretane.web.games.schemas import (
     History,
     ImportQuery,
     ListQuery,
+    MomentList,
+    MomentQuery,
     NewGame,
     OperationRequest,
     ReversedGame,
     ReverseRequest,
+    UnfinishedList,
+    UnfinishedQuery,
 )
 
 blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matches")
@@ -35,9 +39,26 @@ blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matche
 @blueprint.input(ListQuery, location="query")
 @blueprint.output(GameList)
 def list_games(query_data: ListQuery) -> dict[str, Any]:
-    """A page of the matches from `begin` on, newest first, and what was deleted last."""
-    found = games.listed(house(), asking(), query_data.begin, query_data.search)
-    return {**found, "deleted": games.listed(house(), asking(), deleted=True)["games"]}
+    """A page of the matches from `begin` on, those worked on last first, and what was deleted last."""
+    sought = Sought(**query_data.model_dump(exclude={"begin"}))
+    found = games.listed(house(), asking(), query_data.begin, sought)
+    return {**found, "deleted": games.listed(house(), asking(), sought=Sought(deleted=True))["games"]}
+
+
+@blueprint.get("/unfinished")
+@blueprint.input(UnfinishedQuery, location="query")
+@blueprint.output(UnfinishedList)
+def unfinished_games(query_data: UnfinishedQuery) -> dict[str, Any]:
+    """Of these matches: what was found in their recordings and is in no log yet."""
+    return {"games": readings.unfinished(house(), asking(), query_data.games)}
+
+
+@blueprint.get("/moments")
+@blueprint.input(MomentQuery, location="query")
+@blueprint.output(MomentList)
+def find_moments(query_data: MomentQuery) -> dict[str, Any]:
+    """Shots whose notes hold what is searched for."""
+    return {"moments": games.moments(house(), asking(), query_data.search)}
 
 
 @blueprint.post("")

@@ -184,8 +184,12 @@ class ReversedGame(GameAnswer):
 
 
 class GameLine(Answer):
+    """`day`: the match's own date, else that on which it was begun here; `changed_at`: last worked on."""
+
     id: str
-    created_at: datetime
+    day: str
+    place: str
+    changed_at: datetime
     title: str
     discipline: str
     session: str
@@ -194,11 +198,19 @@ class GameLine(Answer):
     shots: int
 
 
+Day: TypeAlias = Annotated[str, Field(default="", pattern=r"^(\d{4}-\d{2}-\d{2})?$")]
+
+
 class ListQuery(Answer):
-    """`search`: in titles and players."""
+    """`search`: in titles, places and players; `player`: his whole name; days as 2026-11-28."""
 
     begin: int = Field(default=0, ge=0, le=10_000_000)
     search: str = Field(default="", max_length=200)
+    player: str = Field(default="", max_length=200)
+    discipline: str = Field(default="", max_length=40)
+    session: str = Field(default="", max_length=40)
+    since: Day = ""
+    until: Day = ""
 
 
 class GameList(Answer):
@@ -207,6 +219,40 @@ class GameList(Answer):
     n: int
     games: list[GameLine]
     deleted: list[GameLine]
+
+
+class MomentQuery(Answer):
+    search: str = Field(min_length=1, max_length=200)
+
+
+class Moment(Answer):
+    game: str
+    shot: str
+    title: str
+    note: str
+
+
+class MomentList(Answer):
+    moments: list[Moment]
+
+
+class UnfinishedQuery(Answer):
+    """Ids of matches, with commas between them."""
+
+    games: str = Field(default="", max_length=4000, pattern=r"^[A-Za-z0-9,-]*$")
+
+
+class Unfinished(Answer):
+    """Shots that were found and are in no log yet, and how many of them somebody should look at; `reading`: it is
+    still under way."""
+
+    found: int
+    doubtful: int
+    reading: bool
+
+
+class UnfinishedList(Answer):
+    games: dict[str, Unfinished]
 
 
 class NewGame(Answer):
@@ -263,7 +309,8 @@ class History(Answer):
 
 
 class OptionAnswer(Answer):
-    """One option of the rules: its default, the values it may take (none: a whole number), its meaning."""
+    """One option of the rules: its default, the values it may take (none: a whole number), its meaning; how a coach
+    is asked for it, and what he calls its values."""
 
     name: str
     default: str | int | bool
@@ -271,6 +318,8 @@ class OptionAnswer(Answer):
     means: str
     least: int
     most: int
+    asks: str
+    says: dict[str, str]
 
 
 class DisciplineAnswer(Answer):

@@ -16,6 +16,7 @@ from aretane.web.readings.schemas import (
     ReadRecordingRequest,
     StillAnswer,
     StillQuery,
+    TableToldAnswer,
 )
 
 blueprint = APIBlueprint("readings", __name__, url_prefix="/api", tag="readings")
@@ -49,6 +50,13 @@ def begin_reading(game_id: str, json_data: ReadRecordingRequest) -> dict[str, An
     """Read a match's recording in the background, in the place of an earlier reading."""
     asked = json_data.model_dump()
     return readings.begin(house(), asking(), game_id, asked.pop("id"), **asked)
+
+
+@blueprint.get("/games/<game_id>/reading/table")
+@blueprint.output(TableToldAnswer)
+def table_told(game_id: str) -> dict[str, Any]:
+    """What the balls' ways tell of this table's cloth and rails."""
+    return readings.table_of(house(), asking(), game_id)
 
 
 @blueprint.post("/games/<game_id>/reading/stop")

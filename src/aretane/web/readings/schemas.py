@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -50,6 +50,22 @@ class ProposalAnswer(Answer):
     why: str
 
 
+class HappeningAnswer(Answer):
+    """What was seen on the balls' ways; `what` is the rail's or pocket's name."""
+
+    t: float
+    kind: Literal["strike", "contact", "rail", "pocket", "rest"]
+    balls: list[str]
+    what: str | None
+
+
+class PathAnswer(Answer):
+    """A ball's way: time, x, y (seconds, metres) at its start, its turns and its end."""
+
+    ball: str
+    points: list[tuple[float, float, float]]
+
+
 class FoundShotAnswer(Answer):
     """One shot found in the recording. `doubtful` says that somebody should look. `logged`: the entry that it is in
     the log, and the fields of that in which it `differs`, which somebody confirmed; else what is proposed."""
@@ -66,13 +82,27 @@ class FoundShotAnswer(Answer):
     doubtful: bool
     before: list[SeenBallAnswer]
     after: list[SeenBallAnswer]
+    events: list[HappeningAnswer]
+    paths: list[PathAnswer]
     logged: str | None
     differs: list[str]
     proposal: ProposalAnswer | None
 
 
+class QuestionAnswer(Answer):
+    """Whether a ball of a found shot is the one that it is taken for, or another; `settles` says how many places on
+    the strip's layouts hang on the answer."""
+
+    shot: str
+    side: Literal["before", "after"]
+    track: int
+    ball: str
+    instead: str
+    settles: int
+
+
 class ReadingAnswer(Answer):
-    """`state` is none, running, done, failed or stopped."""
+    """`state` is none, running, done, failed or stopped; `question` the one whose answer settles most names."""
 
     state: Literal["none", "running", "done", "failed", "stopped"]
     recording: int
@@ -80,7 +110,28 @@ class ReadingAnswer(Answer):
     duration: float
     said: str
     corrections: int
+    question: QuestionAnswer | None
     shots: list[FoundShotAnswer]
+
+
+class ToldAnswer(Answer):
+    """A value with its 95 % interval, and the one that such tables usually have."""
+
+    value: float
+    low: float
+    high: float
+    usual: float
+
+
+class TableToldAnswer(Answer):
+    """What balls that ran alone in a recording tell of its table: from how many stretches of how many metres; and
+    the table as a match would have it with these values."""
+
+    roll_friction: ToldAnswer
+    rail_restitution: ToldAnswer
+    stretches: int
+    metres: float
+    table: str | dict[str, Any]
 
 
 class ReadRecordingRequest(Answer):

@@ -11,7 +11,14 @@ from aretane.desk import camera as cameras
 from aretane.desk import tables
 from aretane.desk.layouts import asked_layout
 from aretane.web.games.schemas import DisciplineList
-from aretane.web.table.schemas import CameraAnswer, CameraRequest, ReadAnswer, ReadRequest
+from aretane.web.table.schemas import (
+    CameraAnswer,
+    CameraRequest,
+    MeasureAnswer,
+    MeasureRequest,
+    ReadAnswer,
+    ReadRequest,
+)
 
 blueprint = APIBlueprint("table", __name__, url_prefix="/api", tag="table")
 
@@ -30,6 +37,16 @@ def read(json_data: ReadRequest) -> dict[str, Any]:
     spread = tables.spread_of(layout, json_data.ball, json_data.pocket, json_data.sigma)
     shapes = [vars(one) for one in tables.drawn(layout, json_data.ball, json_data.pocket)]
     return {**tables.read(layout), "spread": spread, "shapes": shapes}
+
+
+@blueprint.post("/measure")
+@blueprint.input(MeasureRequest)
+@blueprint.output(MeasureAnswer)
+def measure(json_data: MeasureRequest) -> dict[str, Any]:
+    """What was drawn by hand, measured: lengths, angles, the gaps beside lines."""
+    layout = asked_layout(json_data.table, json_data.discipline, json_data.balls, json_data.state)
+    drawings = [one.model_dump() for one in json_data.drawings]
+    return {"drawings": tables.measured(layout, drawings, json_data.sigma)}
 
 
 @blueprint.post("/camera")

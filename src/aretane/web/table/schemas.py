@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -10,24 +10,44 @@ from aretane.draw.shapes import Shape
 from aretane.web.schemas import Answer, Place, PocketName
 
 
-class ReadRequest(Answer):
-    """A layout that may still be incomplete, how well its places are known, and the shot to look at."""
+class Lying(Answer):
+    """A layout that may still be incomplete, and how well its places are known."""
 
     table: Any = "pool-9ft"
     discipline: str
     balls: dict[str, Place]
     state: dict[str, Any] | None = None
     sigma: dict[str, float] = Field(default_factory=dict)
+
+
+class ReadRequest(Lying):
+    """And the shot to look at."""
+
     ball: str | None = None
     pocket: PocketName | None = None
 
 
+class GapAnswer(Answer):
+    """Metres left between a ball that runs along a line and `what` (a ball, "jaw of foot-left"); below 0 where it
+    runs into it. `plus_minus` is half of the 95 % interval."""
+
+    what: str
+    gap: float
+    plus_minus: float
+    verdict: Literal["passes", "touches", "cannot be told"]
+
+
 class ShotSpreadAnswer(Answer):
-    """Half-widths of 95 % intervals."""
+    """Half-widths of 95 % intervals; of `open` and `visible` the intervals. Beside the ways of the cue ball and of
+    the object ball: the gaps to other balls, the narrowest first."""
 
     cut_angle_deg: float | None
     cue_distance: float | None
     pocket_distance: float
+    open: tuple[float, float]
+    visible: tuple[float, float] | None
+    beside_cue: list[GapAnswer]
+    beside_object: list[GapAnswer]
 
 
 class ScratchAnswer(Answer):
@@ -73,6 +93,34 @@ class ReadAnswer(Answer):
     visible: dict[str, float]
     spread: ShotSpreadAnswer | None
     shapes: list[Shape]
+
+
+class Drawing(Answer):
+    """A line, an arrow, a circle (its middle, a point on it), an area (its corners); metres."""
+
+    kind: str = Field(max_length=40)
+    points: list[Place] = Field(min_length=2, max_length=2000)
+
+
+class MeasureRequest(Lying):
+    """And what was drawn on it by hand."""
+
+    drawings: list[Drawing] = Field(max_length=200)
+
+
+class MeasuredDrawing(Answer):
+    """`length`: of a line, or a circle's radius. `angle_deg`: to the long rail. `mover`: the ball that the line
+    begins at. `gaps`: beside a ball that runs along it, the narrowest first."""
+
+    length: float | None
+    angle_deg: float | None
+    area: float | None
+    mover: str | None
+    gaps: list[GapAnswer]
+
+
+class MeasureAnswer(Answer):
+    drawings: list[MeasuredDrawing]
 
 
 class CameraRequest(Answer):

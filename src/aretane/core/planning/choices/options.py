@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, MutableMapping, Sequence
+from collections.abc import Callable, Collection, Mapping, MutableMapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from aretane.core.ball import CUE
+from aretane.core.conditions import JUMPS, allowed
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
@@ -44,7 +45,7 @@ from aretane.core.rules.game import RackState
 from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
-from aretane.core.skill.reach import Reach, reach_for
+from aretane.core.skill.reach import RIGHT, Arm, Reach, reach_for
 from aretane.core.statistics.rates import Rate
 
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
@@ -86,14 +87,17 @@ class Task:
 
 def options_for(
     layout: Layout, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
-    rules: Mapping[str, Any] | None = None, handed: str = "right",
+    rules: Mapping[str, Any] | None = None, arm: Arm = RIGHT, barred: Collection[str] = (),
 ) -> Options:  # fmt: skip
-    """Find and value the choices of the player to shoot. Raises `InputError` when there is nothing to play."""
+    """Find and value the choices of the player to shoot, but for what is `barred` (see `core/conditions`). Raises
+    `InputError` when there is nothing to play.
+    """
     game = game_of(layout, rules)
     playable(game)
     outlook = outlook_for(game, hands, effort, seed, threads)
-    tasks = tasks_for(outlook, effort, threads, handed)
-    found = [valued(outlook, task, effort, seed, threads, handed) for task in tasks]
+    tasks = tasks_for(outlook, effort, threads, arm, barred)
+    found = [valued(outlook, task, effort, seed, threads, arm) for task in tasks]
+    found = [option for option in found if fits(option, barred)]
     if effort.played:
         found = played_on(
             outlook, found,
@@ -110,30 +114,40 @@ def playable(game: Game) -> None:
         raise InputError("balls.cue", "the cue ball is missing and nobody has ball in hand")
 
 
-def tasks_for(outlook: Outlook, effort: Effort, threads: int = 1, handed: str = "right") -> list[Task]:
+def tasks_for(
+    outlook: Outlook, effort: Effort, threads: int = 1, arm: Arm = RIGHT, barred: Collection[str] = ()
+) -> list[Task]:
     """The strokes worth valuing, the likeliest first."""
-    pots = pot_tasks(outlook, effort, handed)
-    return [*pots, *other_tasks(outlook, effort, pots, threads)]
+    pots = pot_tasks(outlook, effort, arm, barred)
+    return [*pots, *other_tasks(outlook, effort, pots, threads, barred)]
 
 
-def pot_tasks(outlook: Outlook, effort: Effort, handed: str = "right") -> list[Task]:
+def fits(option: Option, barred: Collection[str]) -> bool:
+    """Whether a stroke, now that it was played, is none of what is barred: a raised cue may jump unmeant."""
+    return option.kind != JUMPS or JUMPS not in barred
+
+
+def pot_tasks(outlook: Outlook, effort: Effort, arm: Arm = RIGHT, barred: Collection[str] = ()) -> list[Task]:
     """The plain pots worth valuing, quickly found from the maps."""
     game = outlook.game
-    if game.state.in_hand is None:
-        return [Task(game.layout, idea) for idea in pot_ideas(outlook, game.layout, effort, MOST_POTS, handed)]
-    places = _places(outlook, effort)
-    return [Task(place, idea) for place in places for idea in pot_ideas(outlook, place, effort, 3, handed)]
+    stands = game.state.in_hand is None
+    places, most = ([game.layout], MOST_POTS) if stands else (_places(outlook, effort), 3)
+    ideas = ((place, idea) for place in places for idea in pot_ideas(outlook, place, effort, most, arm))
+    return [Task(place, idea) for place, idea in ideas if allowed(idea.stroke, barred)]
 
 
-def other_tasks(outlook: Outlook, effort: Effort, pots: Sequence[Task], threads: int = 1) -> list[Task]:
-    """Everything that is no plain pot: other ways to pot, safeties, kicks, jumps."""
+def other_tasks(
+    outlook: Outlook, effort: Effort, pots: Sequence[Task], threads: int = 1, barred: Collection[str] = ()
+) -> list[Task]:
+    """Everything that is no plain pot: other ways to pot, safeties, kicks, jumps, but for what is `barred`."""
     game = outlook.game
     if game.state.in_hand is None:
         ideas = [task.idea for task in pots]
-        found = _others(outlook, game.layout, effort, ideas, threads, jumps=not ideas)
-        return [Task(game.layout, idea) for idea in found]
+        found = _others(outlook, game.layout, effort, ideas, threads, jumps=not ideas and JUMPS not in barred)
+        return [Task(game.layout, idea) for idea in found if allowed(idea.stroke, barred)]
     place = _places(outlook, effort)[0]
-    return [Task(place, idea) for idea in _others(outlook, place, effort, [], threads, jumps=False)]
+    others = _others(outlook, place, effort, [], threads, jumps=False)
+    return [Task(place, idea) for idea in others if allowed(idea.stroke, barred)]
 
 
 def _places(outlook: Outlook, effort: Effort) -> list[Layout]:
@@ -191,15 +205,15 @@ def _others(
 
 
 def valued(
-    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, handed: str = "right"
+    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, arm: Arm = RIGHT
 ) -> Option:
     """One stroke as a choice with its worth; its intent may still turn out to be two-way."""
     game, layout, idea, stroke = outlook.game, task.layout, task.idea, task.idea.stroke
     assert layout.cue is not None
     assert stroke.aim is not None
-    reach = reach_for(layout.table, layout.cue, stroke.aim, handed)
+    reach = reach_for(layout.table, layout.cue, stroke.aim, arm)
     shot = simulate(layout, stroke)
-    demand = demand_of(layout, stroke, idea.ball, handed, shot)
+    demand = demand_of(layout, stroke, idea.ball, arm, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
     samples, looks = effort.samples, max(LOOKS, effort.samples // 40)
     if outlook.ages:  # a leave with many balls on takes ten times as long to look at

@@ -36,6 +36,7 @@ from aretane.core.rules.game import RackState
 from aretane.core.rules.masks import Outcomes, judge
 from aretane.core.rules.traits import d_radius
 from aretane.core.skill.hand import Hand
+from aretane.core.skill.reach import RIGHT, Arm
 from aretane.core.table import POCKETS, Point
 
 OFFSETS = 41  # hits of a ball from thin on one side to thin on the other
@@ -130,7 +131,7 @@ def jump_fan(layout: Layout, on: tuple[str, ...]) -> Floats:
     return fan
 
 
-def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, handed: str = "right") -> list[Idea]:
+def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, arm: Arm = RIGHT) -> list[Idea]:
     """Direct pots of balls on into every open pocket, by the routes that serve the next ball best, with side and
     without.
     """
@@ -142,7 +143,7 @@ def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, hande
     grid = outlook.quick(game.state).grid
     found: list[tuple[float, Idea]] = []
     for ball in game.on(game.state):
-        pots = ground.pots(ball, cue, effort.strokes, handed)
+        pots = ground.pots(ball, cue, effort.strokes, arm)
         if not len(pots):
             continue
         worth = follow_worth(outlook, game.state, ball)

@@ -34,7 +34,7 @@ from aretane.core.planning.pots.ways_kernel import NARROWEST, every_window, ways
 from aretane.core.rules.masks import Flags
 from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
-from aretane.core.skill.reach import reach_for
+from aretane.core.skill.reach import UNKNOWN, Arm, reach_for
 from aretane.core.table import POCKETS, Table
 
 _VAST = 4000.0
@@ -152,12 +152,12 @@ class Ground:
         """Places of the object balls (m x 2)."""
         return np.array([p for b, p in self.layout.object_balls.items() if b != without]).reshape(-1, 2)
 
-    def pots(self, ball: str, places: Floats, strokes: Floats, handed: str = "unknown") -> Pots:
+    def pots(self, ball: str, places: Floats, strokes: Floats, arm: Arm = UNKNOWN) -> Pots:
         """Every one of `strokes` (n x 3) from each place that pots `ball`, in whichever pocket is open, with
         the cue raised as far as it must be.
         """
         row = self.names.index(ball)
-        candidates, origin, pocket = self._ways(ball, places, strokes, handed)
+        candidates, origin, pocket = self._ways(ball, places, strokes, arm)
         solutions, good = np.zeros((len(candidates), SOLUTION)), np.zeros(len(candidates), dtype=np.bool_)
 
         def work(part: slice) -> None:
@@ -187,7 +187,7 @@ class Ground:
         self._in_parts(work, len(pots))
         return made
 
-    def _ways(self, ball: str, places: Floats, strokes: Floats, handed: str) -> tuple[Floats, Ints, Ints]:
+    def _ways(self, ball: str, places: Floats, strokes: Floats, arm: Arm) -> tuple[Floats, Ints, Ints]:
         """Candidates that a cut can pot from a free enough way and the cue can reach, with the index of their place
         and their pocket.
         """
@@ -195,7 +195,7 @@ class Ground:
         most = len(places) * len(POCKETS) * len(strokes)
         rows = np.empty((most, CANDIDATE))
         origin, pocket = np.empty(most, dtype=np.int64), np.empty(most, dtype=np.int64)
-        reach = self._reach(ball, places, handed)
+        reach = self._reach(ball, places, arm)
         row = self.names.index(ball)
         count = ways_from(
             numbers, integers, size, pockets, end_mass, row, np.ascontiguousarray(places), reach, strokes, rows,
@@ -203,13 +203,13 @@ class Ground:
         )  # fmt: skip
         return rows[:count], origin[:count], pocket[:count]
 
-    def _reach(self, ball: str, places: Floats, handed: str) -> Floats:
+    def _reach(self, ball: str, places: Floats, arm: Arm) -> Floats:
         """Factors of a stretch, rest or off hand (one for each place)."""
-        if handed == "unknown":
+        if arm.handed == "unknown":
             return np.ones(len(places))
         at = self.layout.balls[ball]
         ways = ((x, y, bearing((x, y), at)) for x, y in places.tolist())
-        return np.array([reach_for(self.layout.table, (x, y), aim, handed).wider for x, y, aim in ways])
+        return np.array([reach_for(self.layout.table, (x, y), aim, arm).wider for x, y, aim in ways])
 
     def _in_parts(self, work: Callable[[slice], None], n: int) -> None:
         """Work on slices, on several threads; the kernels let go of the interpreter."""

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from contourpy import contour_generator
+from scipy.interpolate import RectBivariateSpline
+from scipy.ndimage import gaussian_filter
 
 from aretane.core.geometry.cut import cut_for
 from aretane.core.geometry.pocket_window import pocket_line
@@ -21,6 +23,8 @@ GRADES = {"ideal": 0.85, "acceptable": 0.6, "recoverable": 0.3}
 PROBE = 0.15  # m: how far the cue ball runs past or stays short, to tell which error is harmless
 STRAIGHT = math.radians(3)
 EVEN = 0.02  # of the value: a smaller difference between two errors is none
+FINER = 5  # parts of a cell for outlines
+BLUR = 0.5  # cells: how far a place takes its neighbours with it in outlines
 FLAT = 1e-4  # a map that never rises above this has no zones
 
 
@@ -41,15 +45,21 @@ def best_value(values: Floats) -> float:
 
 
 def areas(grid: Grid, values: Floats, grade: str) -> list[Area]:
-    """The pieces of the table with at least this grade, the largest first."""
+    """The pieces of the table with at least this grade, the largest first.
+
+    Between its places a map knows nothing: the outline is that of the smooth surface through them, each place taken
+    with a part of its neighbours, so that no corner is drawn that the map cannot know.
+    """
     best = best_value(values)
     if best < FLAT:
         return []
     edge = GRADES[grade] * best
+    fine_x, fine_y = (np.linspace(all_[0], all_[-1], FINER * (len(all_) - 1) + 1) for all_ in (grid.xs, grid.ys))
+    smooth = RectBivariateSpline(grid.xs, grid.ys, gaussian_filter(values, BLUR, mode="nearest"))(fine_x, fine_y)
     # A frame of nothing around the bed closes the contours at the rails.
-    framed = np.pad(values, 1, constant_values=-best)
-    xs = np.concatenate([[grid.xs[0] - 1e-6], grid.xs, [grid.xs[-1] + 1e-6]])
-    ys = np.concatenate([[grid.ys[0] - 1e-6], grid.ys, [grid.ys[-1] + 1e-6]])
+    framed = np.pad(smooth, 1, constant_values=-best)
+    xs = np.concatenate([[fine_x[0] - 1e-6], fine_x, [fine_x[-1] + 1e-6]])
+    ys = np.concatenate([[fine_y[0] - 1e-6], fine_y, [fine_y[-1] + 1e-6]])
     found = []
     for drawn in contour_generator(xs, ys, framed.T).lines(edge):
         line = np.asarray(drawn, dtype=np.float64)

@@ -1,0 +1,1 @@
+"""Where balls run while a shot is played."""

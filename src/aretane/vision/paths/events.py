@@ -1,0 +1,190 @@
+"""What happened on the way, told by the paths: the stroke, balls that met, rails, pockets, rest.
+
+A ball does not turn by itself, but for a slow bend while it slides: where its velocity changes at once, it met a
+rail or a ball. The times between two pictures are told by prolonging the ways before and after.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from aretane.core.ball import CUE
+from aretane.core.table import Point, Table
+from aretane.vision.paths.runner import Runner
+from aretane.vision.paths.told import Event, Mark
+
+TURNED = math.radians(9.0)  # a smaller change of direction is how well places are known, or a bend
+SLOW = 0.08  # m/s: below, a ball is taken to stand
+TOUCHED = 0.03  # m: so near another ball came to the place of one that was not seen again
+TOLD = 0.25  # m/s: below, directions are not told well enough to say that balls met
+STEPS = 2  # pictures over which a velocity is told
+NEAR_RAIL = 0.035  # m beyond touching: so near to a rail a ball that turns back from it has met it
+BACK = 0.07  # m/s that a ball must come to the rail, and from it again
+MEETS = 0.035  # m beyond touching: balls this near may have met
+PAUSE = 0.06  # seconds between two meetings of one ball with one rail
+
+
+def events_of(runners: Sequence[Runner], table: Table, cue: str = CUE) -> list[Event]:
+    """Everything that the paths tell, in the order of time."""
+    paths = {one.ball: moving(one.marks) for one in runners if one.ran}
+    stood = {one.ball: one.marks[0].place for one in runners}
+    found = _starts(paths, cue, table)
+    for ball, path in paths.items():
+        found += _rails(ball, path, table)
+    for one in runners:
+        if one.ran and (ended := _end(one, table)) is not None:
+            found.append(ended)
+    found += _meetings(paths, stood, found, table)
+    return sorted(found, key=lambda event: event.t)
+
+
+def _end(one: Runner, table: Table) -> Event | None:
+    """How its way ended: in a pocket, at rest, or nobody saw."""
+    if one.pocket is not None:
+        return Event(_fallen(one, table), "pocket", (one.ball,), table.pockets[one.pocket].drop, one.pocket)
+    if one.lost or len(one.marks) < 2:
+        return None
+    return Event(moving(one.marks)[-1].t, "rest", (one.ball,), one.marks[-1].place)
+
+
+def moving(marks: Sequence[Mark]) -> list[Mark]:
+    """From the last mark at which it stood until it rests."""
+    first = next((n for n in range(len(marks) - 1) if math.dist(marks[n + 1].place, marks[0].place) > 0.003), 0)
+    last = next(
+        (n for n in range(len(marks) - 1, 0, -1) if math.dist(marks[n - 1].place, marks[-1].place) > 0.003),
+        len(marks) - 1,
+    )
+    return list(marks[first : last + 1])
+
+
+def _velocity(a: Mark, b: Mark) -> NDArray[np.float64]:
+    return (np.array(b.place) - a.place) / max(1e-6, b.t - a.t)
+
+
+def _starts(paths: Mapping[str, Sequence[Mark]], cue: str, table: Table) -> list[Event]:
+    """The stroke, and the contacts that sent resting balls off."""
+    found = []
+    for ball, path in paths.items():
+        if not path or (len(path) < 2 and ball == cue):
+            continue
+        t = _began(path) if len(path) > 1 else path[0].t  # it left, and was not seen again
+        if ball == cue:
+            found.append(Event(t, "strike", (cue,), path[0].place))
+            continue
+        hit_by = min(
+            (other for other in paths if other != ball and _at(paths[other], t) is not None),
+            key=lambda other: abs(_gap(paths[other], path[0].place, t, table)),
+            default=None,
+        )
+        surely = len(path) > 1 or (hit_by and _gap(paths[hit_by], path[0].place, t, table) < TOUCHED)
+        if hit_by is not None and surely:
+            at = _at(paths[hit_by], t)
+            assert at is not None
+            found.append(Event(t, "contact", (hit_by, ball), at))
+    return found
+
+
+def _began(path: Sequence[Mark]) -> float:
+    """When it left its place: the way that it has come, told back at the speed that it had then."""
+    a, b = path[0], path[1]
+    if len(path) < 3:
+        return (a.t + b.t) / 2
+    speed = float(np.hypot(*_velocity(b, path[2])))
+    back = math.dist(a.place, b.place) / max(speed, SLOW)
+    return float(np.clip(b.t - back, a.t, b.t))
+
+
+def _gap(path: Sequence[Mark], place: Point, t: float, table: Table) -> float:
+    """How far from touching a ball was that stood at a place, about that time."""
+    span = [_at(path, t + late) for late in (-0.04, -0.02, 0.0, 0.02)]
+    return min((abs(math.dist(at, place) - table.ball_diameter) for at in span if at is not None), default=math.inf)
+
+
+def _at(path: Sequence[Mark], t: float) -> Point | None:
+    """Where a ball was at a time; None before and after its path."""
+    if not path or not path[0].t - 0.02 <= t <= path[-1].t + 0.1:
+        return None
+    times = [mark.t for mark in path]
+    x, y = (float(np.interp(t, times, [mark.place[axis] for mark in path])) for axis in (0, 1))
+    return x, y
+
+
+def _rails(ball: str, path: Sequence[Mark], table: Table) -> list[Event]:
+    """Where a ball came near to a rail and went away from it again."""
+    r = table.radius
+    far, wide = table.length - r, table.width - r
+    walls = (("right", 1, r, 1.0), ("foot", 0, far, -1.0), ("left", 1, wide, -1.0), ("head", 0, r, 1.0))
+    found: list[Event] = []
+    for rail, axis, line, inward in walls:
+        wait = -math.inf
+        for n in range(1, len(path) - 1):
+            b = path[n]
+            a, c = path[max(0, n - STEPS)], path[min(len(path) - 1, n + STEPS)]
+            here = (b.place[axis] - line) * inward
+            before, after = (_velocity(*pair)[axis] * inward for pair in ((a, b), (b, c)))
+            run = max(
+                abs(_velocity(path[n - 1], b)[axis]) * (b.t - path[n - 1].t), abs(after) * (path[n + 1].t - b.t)
+            )
+            if before < -BACK and after > BACK and here < NEAR_RAIL + 0.5 * run and b.t > wait:
+                t = _turned_at(path[n - 1], b, path[n + 1], axis, line)
+                found.append(Event(t, "rail", (ball,), _at(path, t) or b.place, rail))
+                wait = b.t + PAUSE
+    return found
+
+
+def _turned_at(a: Mark, b: Mark, c: Mark, axis: int, line: float) -> float:
+    """The time at the rail: between the pictures, if the ways before and after say so."""
+    before, after = (a.place[axis] - line), (c.place[axis] - line)
+    incoming = abs(_velocity(a, b)[axis])
+    return (
+        float(np.clip(a.t + abs(before) / max(incoming, SLOW), a.t, c.t)) if abs(before) + abs(after) > 0 else b.t
+    )
+
+
+def _meetings(
+    paths: Mapping[str, Sequence[Mark]], stood: Mapping[str, Point], known: Sequence[Event], table: Table
+) -> list[Event]:
+    """Balls that met while both ran, or met one that hardly moved: where a way turns, no rail is near and another
+    ball is."""
+    found: list[Event] = []
+    fallen = {one.balls[0] for one in known if one.kind == "pocket"}
+    for ball, path in paths.items():
+        for n in range(1, len(path) - 1):
+            a, b, c = path[n - 1], path[n], path[n + 1]
+            before, after = _velocity(a, b), _velocity(b, c)
+            speeds = float(np.hypot(*before)), float(np.hypot(*after))
+            if max(speeds) < TOLD or min(speeds) < SLOW:
+                continue
+            turned = abs(
+                math.remainder(math.atan2(after[1], after[0]) - math.atan2(before[1], before[0]), 2 * math.pi)
+            )
+            if turned < TURNED:
+                continue
+            if any(abs(one.t - b.t) < PAUSE and ball in one.balls for one in (*known, *found)):
+                continue
+            reach = table.ball_diameter + MEETS + 0.5 * speeds[0] * (b.t - a.t)
+            for other, place in stood.items():
+                at = _stands(paths.get(other, ()), place, b.t, other in fallen)
+                if other != ball and at is not None and math.dist(at, b.place) < reach:
+                    found.append(Event(b.t, "contact", (ball, other), b.place))
+                    break
+    return found
+
+
+def _stands(path: Sequence[Mark], stood: Point, t: float, fell: bool) -> Point | None:
+    """Where a ball is at a time, whether it runs then or not; None once it has fallen."""
+    if not path or t < path[0].t:
+        return stood
+    return _at(path, t) or (None if fell else path[-1].place)
+
+
+def _fallen(one: Runner, table: Table) -> float:
+    """When it was in the pocket: as far on its way as it was last seen."""
+    assert one.pocket is not None
+    velocity = one.velocity
+    speed = max(SLOW, float(np.hypot(*velocity))) if velocity is not None else 1.0
+    return one.time + min(0.5, math.dist(one.place, table.pockets[one.pocket].drop) / speed)

@@ -1,0 +1,193 @@
+"""Balls followed through painted pictures of a simulated stroke, and what their ways tell. Oracles: the simulator
+that ran them, and Shapely's simplification."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+from itertools import pairwise
+
+import numpy as np
+import pytest
+from shapely import LineString
+
+from aretane.core.layout import Layout
+from aretane.core.physics.shot import place_on, simulate
+from aretane.core.physics.stroke import Stroke
+from aretane.core.table import PRESETS
+from aretane.vision.paths.course import Course
+from aretane.vision.paths.events import events_of
+from aretane.vision.paths.exchanged import told_apart
+from aretane.vision.paths.fitted import fitted
+from aretane.vision.paths.pictures import Frame, View
+from aretane.vision.paths.told import Mark, event_as_data, event_from, marks_as_data, marks_from, turns_of
+from aretane.vision.paths.tracking import Runner, tracked
+from aretane.vision.render.look import CLOTHS, Look
+from aretane.vision.render.motion import at_time, random_turn
+from aretane.vision.render.places import camera_for
+from aretane.vision.render.scene import Scene
+from aretane.vision.table.cloth import bed_of, lab
+from aretane.vision.table.registration import Registrar
+from aretane.vision.table.sight import prepare
+
+POOL = PRESETS["pool-9ft"]
+SIZE, RATE, STRUCK = (960, 540), 30, 0.2
+BALLS = {"cue": (0.7, 0.6), "3": (1.5, 0.62), "5": (2.0, 0.25)}
+
+
+@pytest.fixture(scope="module")
+def played():
+    """A stroke, its simulated course, and what was told of it by pictures."""
+    layout = Layout(POOL, "nine-ball", BALLS)
+    stroke = Stroke(aim=math.atan2(0.045, 0.8), speed=2.2)
+    shot = simulate(layout, stroke)
+    tracks = {ball: partial(place_on, legs) for ball, legs in shot.legs.items()}
+    dice = np.random.default_rng(4)
+    camera = camera_for(POOL, "corner", SIZE, dice)
+    scene = Scene(POOL, camera, SIZE, Look(cloth=CLOTHS["blue"]))
+    turned = {ball: random_turn(dice) for ball in BALLS}
+    bed = bed_of(POOL, camera, SIZE)
+    first = scene.paint(BALLS, turned)
+    cloth = prepare(first, POOL, camera, bed).cloth
+    known = bed.seen.astype(np.float32)
+
+    def pictures():
+        for n in range(int((STRUCK + shot.duration + 0.6) * RATE)):
+            places = at_time(tracks, n / RATE - STRUCK)
+            yield Frame(n / RATE, lab(bed.crop(scene.paint(places, turned))), cloth, bed, known)
+
+    view = View(POOL, camera, bed, cloth, Registrar(first, POOL, camera), 1.0)
+    tracker = tracked(view, BALLS, pictures())
+    return layout, shot, tracks, Course(tracker.paths(), events_of(tracker.runners, POOL))
+
+
+def test_the_ways_are_those_that_were_run(played):
+    _, shot, tracks, course = played
+    ran = {event.balls[0] for event in shot.events if event.kind == "stop"} | {ball for ball, _, _ in shot.potted}
+    assert set(course.paths) == ran
+    offs = [
+        math.dist(mark.place, place)
+        for ball, marks in course.paths.items()
+        for mark in marks
+        if (place := tracks[ball](mark.t - STRUCK)) is not None
+    ]
+    assert (np.median(offs) < 0.008, np.percentile(offs, 95) < 0.03) == (True, True)
+
+
+def test_what_happened_is_told_in_order(played):
+    _, shot, _, course = played
+    told = [(one.kind, one.balls, one.what) for one in course.events if one.kind in ("contact", "rail", "pocket")]
+    true = [
+        (one.kind, one.balls, one.rail or one.pocket)
+        for one in shot.events
+        if one.kind in ("contact", "rail", "pocket")
+    ]
+    assert [one for one in told if one[0] != "rail"] == [one for one in true if one[0] != "rail"]
+    rails, ran = (sorted(one[1:] for one in some if one[0] == "rail") for some in (told, true))
+    assert set(rails) <= set(ran)
+    assert len(ran) - len(rails) <= 1, "a slow one may be missed"
+    strike = next(one for one in course.events if one.kind == "strike")
+    assert strike.t == pytest.approx(STRUCK, abs=0.05)
+
+
+def test_the_simulator_explains_the_ways(played):
+    layout, _, _, course = played
+    fit = fitted(layout, course.paths, STRUCK)
+    assert fit.explains
+    assert fit.stroke.aim == pytest.approx(math.atan2(0.045, 0.8), abs=math.radians(0.5))
+    assert fit.stroke.speed == pytest.approx(2.2, rel=0.12)
+    assert fit.low[1] <= fit.stroke.speed <= fit.high[1]
+    assert fitted(layout, {}, STRUCK) is None
+
+
+def runner(ball, places, rate=0.04, **how):
+    one = Runner(ball, [Mark(n * rate, place) for n, place in enumerate(places)], **how)
+    one.ran = True
+    return one
+
+
+def test_a_ball_that_comes_from_a_rail_has_met_it():
+    down = [(1.0 + 0.02 * n, 0.5 - 0.05 * n) for n in range(10)]
+    up = [(down[-1][0] + 0.02 * n, down[-1][1] + 0.05 * n) for n in range(1, 10)]
+    rails = [one for one in events_of([runner("cue", down + up)], POOL) if one.kind == "rail"]
+    assert [(one.what, one.balls) for one in rails] == [("right", ("cue",))]
+    along = [(1.0 + 0.05 * n, 0.03 + 0.001 * (n % 2)) for n in range(20)]
+    assert not [one for one in events_of([runner("cue", along)], POOL) if one.kind == "rail"], "it ran along it"
+
+
+def test_a_ball_begins_where_another_reached_it():
+    cue = [(0.5 + 0.05 * n, 0.6) for n in range(9)]
+    still = [(0.97, 0.6)] * 9
+    hit = runner("3", still + [(0.97 + 0.04 * n, 0.6) for n in range(1, 8)])
+    contacts = [one for one in events_of([runner("cue", cue), hit], POOL) if one.kind == "contact"]
+    assert contacts[0].balls == ("cue", "3")
+    assert contacts[0].t == pytest.approx(8 * 0.04, abs=0.05)
+
+
+def test_ways_are_drawn_by_their_turns_as_shapely_has_them():
+    dice = np.random.default_rng(2)
+    turns = [(0.2, 0.2), (1.5, 0.3), (2.2, 1.0), (1.0, 1.2)]
+    way = [tuple(np.array(a) + s * (np.array(b) - a)) for a, b in pairwise(turns)
+           for s in np.linspace(0, 1, 20)]  # fmt: skip
+    marks = [Mark(float(n), tuple(np.array(p) + dice.normal(0, 0.002, 2))) for n, p in enumerate(way)]
+    drawn = turns_of(marks)
+    oracle = LineString([mark.place for mark in marks]).simplify(0.008, preserve_topology=False)
+    assert [mark.place for mark in drawn] == [pytest.approx(place) for place in oracle.coords]
+    assert turns_of(marks[:2]) == marks[:2]
+
+
+def test_what_is_told_comes_back_from_data(played):
+    *_, course = played
+    marks = course.paths["cue"]
+    again = marks_from(marks_as_data(marks))
+    assert [one.t for one in again] == pytest.approx([one.t for one in marks], abs=1e-3)
+    assert all(math.dist(a.place, b.place) < 1e-3 for a, b in zip(again, marks, strict=True))
+    told = [event_from(event_as_data(one)) for one in course.events]
+    assert [(one.kind, one.balls, one.what) for one in told] == [
+        (one.kind, one.balls, one.what) for one in course.events
+    ]
+
+
+def test_nothing_is_met_where_a_ball_stood_that_has_fallen():
+    """The cue ball turns (a bump) where the 3 stood, long after the 3 has gone."""
+    three = runner("3", [(1.0, 0.5), (0.6, 0.3), (0.2, 0.1)], pocket="head-right")
+    way = [(1.6 - 0.05 * n, 0.5) for n in range(12)]
+    cue = runner("cue", [*way, *((1.05 - 0.04 * n, 0.5 + 0.03 * n) for n in range(1, 10))])
+    told = [one for one in events_of([cue, three], POOL) if one.kind == "contact"]
+    assert all(one.t < 0.2 for one in told)
+
+
+def coloured(ball, own, shown, places):
+    """A runner of its own colour whose way shows other colours, in turn."""
+    one = runner(ball, places)
+    one.colour = np.array(own, float)
+    one.looks = {mark.t: np.array(shown[n % len(shown)], float) for n, mark in enumerate(one.marks)}
+    return one
+
+
+IVORY, PURPLE, ORANGE = (80.0, 2.0, 12.0), (25.0, 30.0, -30.0), (60.0, 40.0, 60.0)
+LEFTWARDS = [(1.0 + 0.03 * n, 0.5) for n in range(12)]
+DOWNWARDS = [(1.03, 0.5 + 0.03 * n) for n in range(12)]
+
+
+@pytest.mark.parametrize(
+    ("ball", "own", "ours", "theirs", "exchanged"),
+    [
+        ("4", PURPLE, [IVORY], [PURPLE], False),
+        ("4", PURPLE, [PURPLE], [IVORY], True),
+        ("12", IVORY, [IVORY, PURPLE], [IVORY], True),  # a stripe that shows white now and then
+        ("12", IVORY, [IVORY], [IVORY, PURPLE], False),
+    ],
+)
+def test_what_stays_white_after_two_met_is_the_cue_ball(ball, own, ours, theirs, exchanged):
+    cue, other = coloured("cue", IVORY, ours, LEFTWARDS), coloured(ball, own, theirs, DOWNWARDS)
+    told_apart([cue, other], "cue", POOL.ball_diameter, 20.0)
+    assert (cue.place, other.place) == ((DOWNWARDS[-1], LEFTWARDS[-1])[:: 1 if exchanged else -1])
+
+
+def test_two_balls_that_met_go_by_their_own_colours():
+    one, other = coloured("4", PURPLE, [ORANGE], LEFTWARDS), coloured("5", ORANGE, [PURPLE], DOWNWARDS)
+    other.pocket = "side-left"
+    told_apart([one, other], "cue", POOL.ball_diameter, 20.0)
+    assert (one.place, one.pocket) == (DOWNWARDS[-1], "side-left")
+    assert (other.place, other.pocket) == (LEFTWARDS[-1], None)
