@@ -3,16 +3,22 @@ import "@fontsource-variable/source-serif-4";
 import "./styles.css";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { StrictMode, Suspense, lazy } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 
+import { gamesQuery } from "./api/queries";
 import { Frame } from "./parts/Frame";
-import { Bench } from "./screens/bench/Bench";
-import { LabPage } from "./screens/lab/LabPage";
-import { Figures } from "./screens/figures/Figures";
+import { soughtIn } from "./screens/matches/Filters";
 import { Matches } from "./screens/matches/Matches";
 import { NotHere } from "./screens/NotHere";
+
+// The first page opens at once; what lies behind it comes when it is gone to.
+const Bench = lazy(async () => ({ default: (await import("./screens/bench/Bench")).Bench }));
+const PlanWindow = lazy(async () => ({ default: (await import("./screens/bench/PlanWindow")).PlanWindow }));
+const LabPage = lazy(async () => ({ default: (await import("./screens/lab/LabPage")).LabPage }));
+const Figures = lazy(async () => ({ default: (await import("./screens/figures/Figures")).Figures }));
+const FirstHour = lazy(async () => ({ default: (await import("./screens/guide/FirstHour")).FirstHour }));
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -21,21 +27,28 @@ const queries = new QueryClient({
   },
 });
 
+if (location.pathname === "/")
+  void queries.prefetchInfiniteQuery(gamesQuery(soughtIn(new URLSearchParams(location.search))));
+
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Routes>
-            <Route element={<Frame />}>
-              <Route index element={<Matches />} />
-              <Route path="match/:id" element={<Bench />} />
-              <Route path="lab" element={<LabPage />} />
-              <Route path="figures" element={<Figures />} />
-              <Route path="*" element={<NotHere />} />
-            </Route>
-          </Routes>
+          <Suspense fallback={<p className="p-6">Opening …</p>}>
+            <Routes>
+              <Route path="match/:id/plan" element={<PlanWindow />} />
+              <Route element={<Frame />}>
+                <Route index element={<Matches />} />
+                <Route path="match/:id" element={<Bench />} />
+                <Route path="lab" element={<LabPage />} />
+                <Route path="first-hour" element={<FirstHour />} />
+                <Route path="figures" element={<Figures />} />
+                <Route path="*" element={<NotHere />} />
+              </Route>
+            </Routes>
+          </Suspense>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

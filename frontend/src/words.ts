@@ -39,7 +39,14 @@ export const SIGNS: Record<string, string> = {
   scratch: "⊗",
 };
 
-export const { kinds: KINDS, intents: INTENTS, sources: SOURCES, strokes: STROKES, causes: CAUSES } = trade;
+export const {
+  kinds: KINDS,
+  intents: INTENTS,
+  sources: SOURCES,
+  intent_means: INTENT_MEANS,
+  strokes: STROKES,
+  causes: CAUSES,
+} = trade;
 
 export const percent = (value: number) => `${Math.round(value * 100)} %`;
 
@@ -47,6 +54,46 @@ export const percent = (value: number) => `${Math.round(value * 100)} %`;
 export function rateWords(rate: Rate): string {
   if (rate.p === null) return "no tries";
   return `${percent(rate.p)} (${Math.round(rate.low * 100)} to ${Math.round(rate.high * 100)}), n ${rate.n}`;
+}
+
+/** The grades of a place, as they are said. */
+export const GRADES: Record<string, string> = {
+  ideal: "best place",
+  acceptable: "good place",
+  recoverable: "one can go on from here",
+  forbidden: "not a place to be",
+};
+
+const PLACES: [RegExp, string][] = [
+  [/^(file|query|json|document)$/, ""],
+  [/racks[.[](\d+)\]?/, "rack #"],
+  [/shots[.[](\d+)\]?/, "shot #"],
+  [/recordings[.[](\d+)\]?/, "recording #"],
+  [/views[.[](\d+)\]?/, "view #"],
+  [/zones[.[](\d+)\]?/, "zone #"],
+  [/drawings[.[](\d+)\]?/, "drawing #"],
+  [/potted[.[](\d+)\]?/, "ball # that fell"],
+  [/layout_before/, "places before"],
+  [/layout_after/, "places after"],
+  [/past_line/, "balls past the line"],
+  [/rails_after_contact/, "balls to a rail"],
+  [/race_to/, "the race"],
+];
+
+/** "rack 3, shot 4, ball 1 that fell": where something is, for somebody who does not read paths. Counted from 1. */
+export function placeWords(path: string): string {
+  const parts = path.split(/\.(?!\d)|(?<=\])\./);
+  return parts
+    .map((part) => {
+      const known = PLACES.find(([pattern]) => pattern.test(part));
+      const number = /(\d+)\]?$/.exec(part)?.[1];
+      if (known) return known[1].replace("#", String(Number(number ?? 0) + 1));
+      return part.replaceAll("_", " ").replaceAll(/\[(\d+)\]/g, " $1");
+    })
+    .filter(Boolean)
+    .join(", ")
+    .replace(/players, ([AB]), (name|partner)/, "player $1's $2")
+    .replace(/\bballs\.([\w-]+)/, "the $1");
 }
 
 export function time(seconds: number): string {

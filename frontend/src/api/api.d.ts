@@ -342,12 +342,17 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A page of the matches from `begin` on, newest first, and what was deleted last. */
+        /** A page of the matches from `begin` on, those worked on last first, and what was deleted last. */
         get: {
             parameters: {
                 query?: {
                     begin?: number;
                     search?: string;
+                    player?: string;
+                    discipline?: string;
+                    session?: string;
+                    since?: string;
+                    until?: string;
                 };
                 header?: never;
                 path?: never;
@@ -458,6 +463,100 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shots whose notes hold what is searched for. */
+        get: {
+            parameters: {
+                query: {
+                    search: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MomentList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/unfinished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of these matches: what was found in their recordings and is in no log yet. */
+        get: {
+            parameters: {
+                query?: {
+                    games?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UnfinishedList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -983,6 +1082,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/reading/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the balls' ways tell of this table's cloth and rails. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableToldAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/shots/{shot_id}/drawing.svg": {
         parameters: {
             query?: never;
@@ -1278,6 +1424,55 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was drawn by hand, measured: lengths, angles, the gaps beside lines. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["MeasureRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MeasureAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -2734,9 +2929,12 @@ export interface components {
         };
         /**
          * OptionAnswer
-         * @description One option of the rules: its default, the values it may take (none: a whole number), its meaning.
+         * @description One option of the rules: its default, the values it may take (none: a whole number), its meaning; how a coach
+         *     is asked for it, and what he calls its values.
          */
         "DisciplineList.OptionAnswer": {
+            /** Asks */
+            asks: string;
             /** Default */
             default: string | number | boolean;
             /** Least */
@@ -2747,6 +2945,10 @@ export interface components {
             most: number;
             /** Name */
             name: string;
+            /** Says */
+            says: {
+                [key: string]: string;
+            };
             /** Values */
             values: (string | number | boolean)[];
         };
@@ -2916,8 +3118,36 @@ export interface components {
             fresh: components["schemas"]["GameAnswer.LayoutAnswer"] | null;
             /** Header */
             header: {
-                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
-                conditions?: string;
+                /** @description What was special about the day: free words, or with what options reckon with. */
+                conditions?: string | {
+                    A?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    B?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    /** @enum {unknown} */
+                    cloth?: "slow" | "usual" | "fast" | null;
+                    /** @description Hours of play behind the players when the match began. */
+                    hours_before?: number | null;
+                    /** @description The house allows jump shots. */
+                    jump?: boolean | null;
+                    /** @description The house allows masse shots. */
+                    masse?: boolean | null;
+                    /** @enum {unknown} */
+                    pockets?: "tight" | "usual" | "wide" | null;
+                    /** @enum {unknown} */
+                    rails?: "dead" | "usual" | "lively" | null;
+                    /** @description A rest or bridge is at hand. */
+                    rest?: boolean | null;
+                    words?: string | null;
+                };
                 date?: string;
                 /** @enum {unknown} */
                 discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
@@ -3365,7 +3595,7 @@ export interface components {
              * Line
              * @enum {string}
              */
-            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline" | "ink-dark" | "ink-red" | "ink-blue";
             /**
              * Part
              * @default 0
@@ -3871,17 +4101,24 @@ export interface components {
             /** N */
             n: number;
         };
-        /** GameLine */
+        /**
+         * GameLine
+         * @description `day`: the match's own date, else that on which it was begun here; `changed_at`: last worked on.
+         */
         "GameList.GameLine": {
             /**
-             * Created At
+             * Changed At
              * Format: date-time
              */
-            created_at: string;
+            changed_at: string;
+            /** Day */
+            day: string;
             /** Discipline */
             discipline: string;
             /** Id */
             id: string;
+            /** Place */
+            place: string;
             /** Players */
             players: {
                 [key: string]: string;
@@ -4096,7 +4333,7 @@ export interface components {
              * Line
              * @enum {string}
              */
-            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline" | "ink-dark" | "ink-red" | "ink-blue";
             /**
              * Part
              * @default 0
@@ -4158,12 +4395,142 @@ export interface components {
             };
             table: components["schemas"]["LabAnswer.TableAnswer"];
         };
+        /** MeasureAnswer */
+        MeasureAnswer: {
+            /** Drawings */
+            drawings: components["schemas"]["MeasureAnswer.MeasuredDrawing"][];
+        };
+        /**
+         * GapAnswer
+         * @description Metres left between a ball that runs along a line and `what` (a ball, "jaw of foot-left"); below 0 where it
+         *     runs into it. `plus_minus` is half of the 95 % interval.
+         */
+        "MeasureAnswer.GapAnswer": {
+            /** Gap */
+            gap: number;
+            /** Plus Minus */
+            plus_minus: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "passes" | "touches" | "cannot be told";
+            /** What */
+            what: string;
+        };
+        /**
+         * MeasuredDrawing
+         * @description `length`: of a line, or a circle's radius. `angle_deg`: to the long rail. `mover`: the ball that the line
+         *     begins at. `gaps`: beside a ball that runs along it, the narrowest first.
+         */
+        "MeasureAnswer.MeasuredDrawing": {
+            /** Angle Deg */
+            angle_deg: number | null;
+            /** Area */
+            area: number | null;
+            /** Gaps */
+            gaps: components["schemas"]["MeasureAnswer.GapAnswer"][];
+            /** Length */
+            length: number | null;
+            /** Mover */
+            mover: string | null;
+        };
+        /**
+         * MeasureRequest
+         * @description And what was drawn on it by hand.
+         */
+        MeasureRequest: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /** Drawings */
+            drawings: components["schemas"]["MeasureRequest.Drawing"][];
+            /** Sigma */
+            sigma?: {
+                [key: string]: number;
+            };
+            /**
+             * State
+             * @default null
+             */
+            state?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+        };
+        /**
+         * Drawing
+         * @description A line, an arrow, a circle (its middle, a point on it), an area (its corners); metres.
+         */
+        "MeasureRequest.Drawing": {
+            /** Kind */
+            kind: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /** MomentList */
+        MomentList: {
+            /** Moments */
+            moments: components["schemas"]["MomentList.Moment"][];
+        };
+        /** Moment */
+        "MomentList.Moment": {
+            /** Game */
+            game: string;
+            /** Note */
+            note: string;
+            /** Shot */
+            shot: string;
+            /** Title */
+            title: string;
+        };
         /** NewGame */
         NewGame: {
             /** Document */
             document: {
-                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
-                conditions?: string;
+                /** @description What was special about the day: free words, or with what options reckon with. */
+                conditions?: string | {
+                    A?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    B?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    /** @enum {unknown} */
+                    cloth?: "slow" | "usual" | "fast" | null;
+                    /** @description Hours of play behind the players when the match began. */
+                    hours_before?: number | null;
+                    /** @description The house allows jump shots. */
+                    jump?: boolean | null;
+                    /** @description The house allows masse shots. */
+                    masse?: boolean | null;
+                    /** @enum {unknown} */
+                    pockets?: "tight" | "usual" | "wide" | null;
+                    /** @enum {unknown} */
+                    rails?: "dead" | "usual" | "lively" | null;
+                    /** @description A rest or bridge is at hand. */
+                    rest?: boolean | null;
+                    words?: string | null;
+                };
                 date?: string;
                 /** @enum {unknown} */
                 discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
@@ -4407,6 +4774,24 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * GapAnswer
+         * @description Metres left between a ball that runs along a line and `what` (a ball, "jaw of foot-left"); below 0 where it
+         *     runs into it. `plus_minus` is half of the 95 % interval.
+         */
+        "ReadAnswer.GapAnswer": {
+            /** Gap */
+            gap: number;
+            /** Plus Minus */
+            plus_minus: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "passes" | "touches" | "cannot be told";
+            /** What */
+            what: string;
+        };
         /** MeasuredShotAnswer */
         "ReadAnswer.MeasuredShotAnswer": {
             /** Aim */
@@ -4487,7 +4872,7 @@ export interface components {
              * Line
              * @enum {string}
              */
-            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline" | "ink-dark" | "ink-red" | "ink-blue";
             /**
              * Part
              * @default 0
@@ -4501,15 +4886,30 @@ export interface components {
         };
         /**
          * ShotSpreadAnswer
-         * @description Half-widths of 95 % intervals.
+         * @description Half-widths of 95 % intervals; of `open` and `visible` the intervals. Beside the ways of the cue ball and of
+         *     the object ball: the gaps to other balls, the narrowest first.
          */
         "ReadAnswer.ShotSpreadAnswer": {
+            /** Beside Cue */
+            beside_cue: components["schemas"]["ReadAnswer.GapAnswer"][];
+            /** Beside Object */
+            beside_object: components["schemas"]["ReadAnswer.GapAnswer"][];
             /** Cue Distance */
             cue_distance: number | null;
             /** Cut Angle Deg */
             cut_angle_deg: number | null;
+            /** Open */
+            open: [
+                number,
+                number
+            ];
             /** Pocket Distance */
             pocket_distance: number;
+            /** Visible */
+            visible: [
+                number,
+                number
+            ] | null;
         };
         /**
          * ReadRecordingRequest
@@ -4541,7 +4941,7 @@ export interface components {
         };
         /**
          * ReadRequest
-         * @description A layout that may still be incomplete, how well its places are known, and the shot to look at.
+         * @description And the shot to look at.
          */
         ReadRequest: {
             /**
@@ -4582,13 +4982,14 @@ export interface components {
         };
         /**
          * ReadingAnswer
-         * @description `state` is none, running, done, failed or stopped.
+         * @description `state` is none, running, done, failed or stopped; `question` the one whose answer settles most names.
          */
         ReadingAnswer: {
             /** Corrections */
             corrections: number;
             /** Duration */
             duration: number;
+            question: components["schemas"]["ReadingAnswer.QuestionAnswer"] | null;
             /** Reached */
             reached: number;
             /** Recording */
@@ -4621,6 +5022,8 @@ export interface components {
             differs: string[];
             /** Doubtful */
             doubtful: boolean;
+            /** Events */
+            events: components["schemas"]["ReadingAnswer.HappeningAnswer"][];
             /** Gone */
             gone: number;
             /** Id */
@@ -4634,6 +5037,8 @@ export interface components {
             logged: string | null;
             /** Moved */
             moved: number;
+            /** Paths */
+            paths: components["schemas"]["ReadingAnswer.PathAnswer"][];
             proposal: components["schemas"]["ReadingAnswer.ProposalAnswer"] | null;
             /** Rack */
             rack: number;
@@ -4641,6 +5046,37 @@ export interface components {
             start: number;
             /** Still */
             still: number;
+        };
+        /**
+         * HappeningAnswer
+         * @description What was seen on the balls' ways; `what` is the rail's or pocket's name.
+         */
+        "ReadingAnswer.HappeningAnswer": {
+            /** Balls */
+            balls: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "strike" | "contact" | "rail" | "pocket" | "rest";
+            /** T */
+            t: number;
+            /** What */
+            what: string | null;
+        };
+        /**
+         * PathAnswer
+         * @description A ball's way: time, x, y (seconds, metres) at its start, its turns and its end.
+         */
+        "ReadingAnswer.PathAnswer": {
+            /** Ball */
+            ball: string;
+            /** Points */
+            points: [
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * ProposalAnswer
@@ -5047,6 +5483,28 @@ export interface components {
             why: string;
         };
         /**
+         * QuestionAnswer
+         * @description Whether a ball of a found shot is the one that it is taken for, or another; `settles` says how many places on
+         *     the strip's layouts hang on the answer.
+         */
+        "ReadingAnswer.QuestionAnswer": {
+            /** Ball */
+            ball: string;
+            /** Instead */
+            instead: string;
+            /** Settles */
+            settles: number;
+            /** Shot */
+            shot: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "before" | "after";
+            /** Track */
+            track: number;
+        };
+        /**
          * SeenBallAnswer
          * @description A ball in a picture; `doubtful`: somebody should look whether it has this name.
          *
@@ -5209,8 +5667,36 @@ export interface components {
             fresh: components["schemas"]["ReversedGame.LayoutAnswer"] | null;
             /** Header */
             header: {
-                /** @description Light, cloth, balls, weather, audience: what was special about the day. */
-                conditions?: string;
+                /** @description What was special about the day: free words, or with what options reckon with. */
+                conditions?: string | {
+                    A?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    B?: {
+                        cue?: string | null;
+                        /** @enum {unknown} */
+                        hand?: "right" | "left" | "both" | null;
+                        jump_cue?: boolean | null;
+                    } | null;
+                    /** @enum {unknown} */
+                    cloth?: "slow" | "usual" | "fast" | null;
+                    /** @description Hours of play behind the players when the match began. */
+                    hours_before?: number | null;
+                    /** @description The house allows jump shots. */
+                    jump?: boolean | null;
+                    /** @description The house allows masse shots. */
+                    masse?: boolean | null;
+                    /** @enum {unknown} */
+                    pockets?: "tight" | "usual" | "wide" | null;
+                    /** @enum {unknown} */
+                    rails?: "dead" | "usual" | "lively" | null;
+                    /** @description A rest or bridge is at hand. */
+                    rest?: boolean | null;
+                    words?: string | null;
+                };
                 date?: string;
                 /** @enum {unknown} */
                 discipline: "nine-ball" | "ten-ball" | "eight-ball" | "blackball" | "straight-pool" | "snooker";
@@ -5660,7 +6146,7 @@ export interface components {
              * Line
              * @enum {string}
              */
-            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline";
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline" | "ink-dark" | "ink-red" | "ink-blue";
             /**
              * Part
              * @default 0
@@ -6634,10 +7120,9 @@ export interface components {
             };
             /**
              * Handed
-             * @default right
-             * @enum {string}
+             * @default null
              */
-            handed?: "right" | "left" | "both";
+            handed?: ("right" | "left" | "both") | null;
             /**
              * Kind
              * @default choices
@@ -7203,6 +7688,57 @@ export interface components {
             sigma: number;
             /** Track */
             track: number | null;
+        };
+        /**
+         * TableToldAnswer
+         * @description What balls that ran alone in a recording tell of its table: from how many stretches of how many metres; and
+         *     the table as a match would have it with these values.
+         */
+        TableToldAnswer: {
+            /** Metres */
+            metres: number;
+            rail_restitution: components["schemas"]["TableToldAnswer.ToldAnswer"];
+            roll_friction: components["schemas"]["TableToldAnswer.ToldAnswer"];
+            /** Stretches */
+            stretches: number;
+            /** Table */
+            table: string | {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ToldAnswer
+         * @description A value with its 95 % interval, and the one that such tables usually have.
+         */
+        "TableToldAnswer.ToldAnswer": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Usual */
+            usual: number;
+            /** Value */
+            value: number;
+        };
+        /** UnfinishedList */
+        UnfinishedList: {
+            /** Games */
+            games: {
+                [key: string]: components["schemas"]["UnfinishedList.Unfinished"];
+            };
+        };
+        /**
+         * Unfinished
+         * @description Shots that were found and are in no log yet, and how many of them somebody should look at; `reading`: it is
+         *     still under way.
+         */
+        "UnfinishedList.Unfinished": {
+            /** Doubtful */
+            doubtful: number;
+            /** Found */
+            found: number;
+            /** Reading */
+            reading: boolean;
         };
         /** UploadAnswer */
         UploadAnswer: {

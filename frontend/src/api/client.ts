@@ -1,6 +1,7 @@
 /** The one way to the server: adds the CSRF token and turns every failure into a sentence. */
 import createClient from "openapi-fetch";
 
+import { placeWords } from "../words";
 import type { paths } from "./api";
 
 /** An entry of an imported match that cannot have happened. */
@@ -19,7 +20,8 @@ export class Refusal extends Error {
     readonly theirs: Record<string, unknown> | null = null,
     readonly places: PlaceOfTrouble[] = [],
   ) {
-    super(field && field !== "file" ? `${field}: ${message}` : message);
+    const place = field ? placeWords(field) : "";
+    super(place ? `${place}: ${message}` : message);
   }
 
   /** Whether sending the same again would be refused again: not so while the server has troubles of its own. */

@@ -1,10 +1,17 @@
 /** What the screens know of the server, kept by the query library. */
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  infiniteQueryOptions,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { answered, api, raw } from "./client";
 import { client, openOutbox, post, useOutbox, written } from "./outbox";
 import { withChanges } from "./optimistic";
+import type { Drawing } from "../table/ink";
 import type {
   DisciplineList,
   Camera,
@@ -14,6 +21,8 @@ import type {
   GameList,
   Lab,
   Marks,
+  MeasuredDrawing,
+  Moment,
   Places,
   PlayerList,
   Pocket,
@@ -25,18 +34,26 @@ import type {
   Simulated,
   ShotList,
   SimulateRequest,
+  Sought,
+  Unfinished,
 } from "./types";
 
-/** Matches that hold `search` in title or players, a page after the other. */
-export function useGames(search = "") {
-  const query = useInfiniteQuery({
-    queryKey: ["games", search],
+const AT_ONCE = 50; // matches of which one asks what is left
+const SHORTEST = 3; // letters that notes are searched for
+
+/** Asked for as soon as the first page is opened, before it is drawn. */
+export const gamesQuery = (sought: Sought) =>
+  infiniteQueryOptions({
+    queryKey: ["games", sought],
     queryFn: ({ pageParam: begin }) =>
-      answered<GameList>(api.GET("/api/games", { params: { query: { begin, search } } })),
+      answered<GameList>(api.GET("/api/games", { params: { query: { begin, ...sought } } })),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.games).length),
-    placeholderData: (before) => before,
   });
+
+/** Matches that are sought, those worked on last first, a page after the other. */
+export function useGames(sought: Sought) {
+  const query = useInfiniteQuery({ ...gamesQuery(sought), placeholderData: (before) => before });
   const pages = query.data?.pages;
   return {
     error: query.error,
@@ -45,6 +62,32 @@ export function useGames(search = "") {
     deleted: pages?.[0]?.deleted ?? [],
     more: query.hasNextPage ? () => void query.fetchNextPage() : null,
   };
+}
+
+/** What waits for somebody in these matches. */
+export function useUnfinished(ids: string[]): Record<string, Unfinished> {
+  const games = ids.slice(0, AT_ONCE).join(",");
+  const query = useQuery({
+    queryKey: ["games", "unfinished", games],
+    queryFn: () =>
+      answered<{ games: Record<string, Unfinished> }>(
+        api.GET("/api/games/unfinished", { params: { query: { games } } }),
+      ),
+    enabled: games !== "",
+    placeholderData: (before) => before,
+  });
+  return query.data?.games ?? {};
+}
+
+/** Shots whose notes hold these words. */
+export function useMoments(search: string): Moment[] {
+  const query = useQuery({
+    queryKey: ["games", "moments", search],
+    queryFn: () =>
+      answered<{ moments: Moment[] }>(api.GET("/api/games/moments", { params: { query: { search } } })),
+    enabled: search.length >= SHORTEST,
+  });
+  return search.length >= SHORTEST ? (query.data?.moments ?? []) : [];
 }
 
 /** Where the next page of a list of `n` begins, when so many are there. */
@@ -148,6 +191,25 @@ export function useReading(
     queryFn: () => answered<Reading>(api.POST("/api/read", { body })),
     enabled: known,
     placeholderData: (before) => (known ? before : undefined),
+    staleTime: Infinity,
+  });
+}
+
+/** What was drawn by hand on a table, measured. */
+export function useMeasured(game: Game, balls: Places, drawings: Drawing[], sigma: Record<string, number>) {
+  const { table, discipline } = game.header;
+  const body = {
+    table: table ?? "pool-9ft",
+    discipline,
+    balls,
+    sigma,
+    drawings: drawings.map(({ kind, points }) => ({ kind, points: points })),
+  };
+  return useQuery({
+    queryKey: ["measured", body],
+    queryFn: () => answered<{ drawings: MeasuredDrawing[] }>(api.POST("/api/measure", { body })),
+    enabled: drawings.length > 0,
+    placeholderData: (before) => before,
     staleTime: Infinity,
   });
 }

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { answered, api } from "./client";
-import type { Correction, Marks, RecordingReading, Still } from "./types";
+import type { Correction, Marks, RecordingReading, Still, TableTold } from "./types";
 
 const WHILE_RUNNING = 1000; // ms between two looks at a reading that is under way
 
@@ -61,6 +61,16 @@ export function useReadingWork(game: string) {
     onSuccess,
   });
   return { begin, stop, correct, takeBack };
+}
+
+/** What the ways of the balls tell of the table's cloth and rails. */
+export function useTableTold(game: string) {
+  return useMutation({
+    mutationFn: () =>
+      answered<TableTold>(
+        api.GET("/api/games/{game_id}/reading/table", { params: { path: { game_id: game } } }),
+      ),
+  });
 }
 
 /** The balls of one picture of a match's recording. */

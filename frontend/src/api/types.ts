@@ -15,12 +15,20 @@ export type Header = Game["header"];
 export type Reading = Schemas["ReadAnswer"];
 export type DrawnShape = Schemas["GameAnswer.Shape"];
 export type MeasuredShot = Schemas["ReadAnswer.MeasuredShotAnswer"];
+export type MeasuredDrawing = Schemas["MeasureAnswer"]["drawings"][number];
+export type Gap = MeasuredDrawing["gaps"][number];
 export type Camera = Schemas["CameraAnswer"];
 export type Recording = Schemas["RecordingAnswer"];
 export type RecordingList = Schemas["RecordingList"];
 export type DisciplineList = Schemas["DisciplineList"];
 export type DisciplineRules = DisciplineList["disciplines"][number];
+/** Which matches are looked for. */
+export type Sought = Partial<
+  Record<"search" | "player" | "discipline" | "session" | "since" | "until", string>
+>;
 export type GameList = Schemas["GameList"];
+export type Unfinished = Schemas["UnfinishedList"]["games"][string];
+export type Moment = Schemas["MomentList"]["moments"][number];
 export type PlayerList = Schemas["PlayerList"];
 export type Session = Schemas["SessionAnswer"];
 export type Upload = Schemas["UploadAnswer"];
@@ -40,6 +48,7 @@ export type Place = [number, number];
 export type Places = Record<string, Place>;
 export type Pocket = NonNullable<NonNullable<ShotDocument["called"]>["pocket"]>;
 export type Marks = Record<string, Place>;
+export type TableTold = Schemas["TableToldAnswer"];
 export type FoundShot = Schemas["ReadingAnswer.FoundShotAnswer"];
 export type SeenBall = Schemas["ReadingAnswer.SeenBallAnswer"];
 export type RecordingReading = Schemas["ReadingAnswer"];

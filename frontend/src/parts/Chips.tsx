@@ -5,11 +5,14 @@ export function Choice<T extends string>({
   label,
   value,
   options,
+  empty = "unknown",
   onChange,
 }: {
   label: string;
   value: T;
   options: readonly T[];
+  /** What the empty option is called. */
+  empty?: string;
   onChange: (value: T) => void;
 }) {
   return (
@@ -25,7 +28,7 @@ export function Choice<T extends string>({
     >
       {options.map((option) => (
         <option key={option} value={option}>
-          {option || "unknown"}
+          {option || empty}
         </option>
       ))}
     </select>

@@ -1,11 +1,11 @@
 /** What surrounds every page: name, places to go, light, and how the server is doing. */
 import { Moon, Sun } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { NavLink, Outlet } from "react-router";
 
 import { giveUp, tryAgain, useOutbox, type Waiting } from "../api/outbox";
 import { useSession } from "../api/queries";
-import { useSettings } from "../settings";
+import { useSettings, useTheme } from "../settings";
 import { Chip } from "./Chips";
 import { Dialog } from "./Dialog";
 
@@ -18,9 +18,7 @@ const PLACES = [
 export function Frame() {
   const theme = useSettings((state) => state.theme);
   const session = useSession();
-  useEffect(() => {
-    document.documentElement.dataset.theme = theme;
-  }, [theme]);
+  useTheme();
   const other = theme === "plan" ? "plan-night" : "plan";
   return (
     <div className="flex min-h-dvh flex-col">
@@ -102,7 +100,7 @@ function HowItIsSent({ onRefused }: { onRefused: () => void }) {
       </span>
     );
   return (
-    <span role="status" className="caption" data-testid="sync">
+    <span role="status" className="caption max-[360px]:sr-only" data-testid="sync">
       {waiting.length ? "writing" : "all written"}
     </span>
   );

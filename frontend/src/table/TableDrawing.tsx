@@ -1,5 +1,5 @@
 /** The table as a draughtsman's plan: one pure component for bench, report and print. */
-import { useId, useRef, useState } from "react";
+import { memo, useId, useRef, useState } from "react";
 
 import type { Place, Places, Table } from "../api/types";
 import look from "../../../src/aretane/draw/look.json";
@@ -8,6 +8,16 @@ import { Cloud } from "./Cloud";
 import { Shapes, type Shape } from "./shapes";
 
 const MARGIN = look.margin * 1000; // millimetres round the noses
+
+/** Width over height of the plan with its rails. */
+export const planRatio = ({ length, width }: Pick<Table, "length" | "width">) =>
+  (length + 2 * look.margin) / (width + 2 * look.margin);
+
+/** What a pointer does with the pen. */
+export type Stroke = "down" | "move" | "up";
+
+export const strokeOf = ({ type }: React.PointerEvent): Stroke =>
+  type === "pointerdown" ? "down" : type === "pointerup" ? "up" : "move";
 
 interface Props {
   table: Table;
@@ -22,6 +32,8 @@ interface Props {
   handles?: { id: string; place: Place }[];
   label: string;
   onPoint?: (place: Place) => void;
+  /** With the pen in hand all pointers draw. */
+  onPen?: (place: Place, how: Stroke) => void;
   onDrag?: (ball: string, place: Place, done: boolean) => void;
   onBall?: (ball: string) => void;
 }
@@ -37,6 +49,7 @@ export function TableDrawing({
   handles = [],
   label,
   onPoint,
+  onPen,
   onDrag,
   onBall,
 }: Props) {
@@ -56,10 +69,15 @@ export function TableDrawing({
   };
 
   const down = (ball: string) => (event: React.PointerEvent) => {
-    if (!onDrag) return;
+    if (!onDrag || onPen) return;
     event.stopPropagation();
     svg.current?.setPointerCapture(event.pointerId);
     setHeld({ ball, moved: false });
+  };
+  const pen = (event: React.PointerEvent) => {
+    const place = from(event);
+    if (event.type === "pointerdown") event.currentTarget.setPointerCapture(event.pointerId);
+    if (place) onPen?.(place, strokeOf(event));
   };
   const move = (event: React.PointerEvent) => {
     const place = held && from(event);
@@ -82,11 +100,13 @@ export function TableDrawing({
       aria-label={label}
       viewBox={`${-MARGIN} ${-MARGIN} ${L + 2 * MARGIN} ${W + 2 * MARGIN}`}
       className="block w-full touch-none select-none"
-      onPointerMove={move}
-      onPointerUp={up}
+      style={{ cursor: onPen ? "crosshair" : undefined }}
+      onPointerDown={onPen && pen}
+      onPointerMove={onPen ? pen : move}
+      onPointerUp={onPen ? pen : up}
       data-testid="drawing"
     >
-      <Shapes shapes={table.plan} to={to} unit={unit} />
+      <Bare plan={table.plan} width={W} unit={unit} />
       <clipPath id={clip}>
         <rect width={L} height={W} />
       </clipPath>
@@ -123,7 +143,7 @@ export function TableDrawing({
             transform={`translate(${x} ${y})`}
             onPointerDown={down(ball)}
             data-ball={ball}
-            style={{ cursor: onDrag ? "grab" : undefined }}
+            style={{ cursor: onPen ? undefined : onDrag ? "grab" : undefined }}
           >
             <title>{ballName(ball)}</title>
             <Ball
@@ -147,6 +167,11 @@ export function TableDrawing({
     </svg>
   );
 }
+
+/** The table without what lies on it: the same from shot to shot. */
+const Bare = memo(function Bare({ plan, width, unit }: { plan: Shape[]; width: number; unit: number }) {
+  return <Shapes shapes={plan} to={([x, y]) => [x * 1000, width - y * 1000]} unit={unit} />;
+});
 
 /** A cross in the middle of a zone. */
 function Handle(props: {

@@ -20,7 +20,7 @@ const LINES: Record<Line, LineLook> = look.lines;
 /** The page's own colours under the names that the drawing has for them. */
 const COLOURS: Record<string, string> = {
   ink: "base-content", rail: "base-200", cloth: "base-100", hole: "base-300", accent: "primary", second: "secondary",
-  warning: "warning", error: "error",
+  warning: "warning", error: "error", blue: "ink-blue",
 }; // prettier-ignore
 
 const colour = (name: string, share = 100) => {
@@ -52,7 +52,7 @@ export function Shapes({
             ) : (
               <path
                 d={d}
-                fill={own.fill ? colour(own.fill, own.shares?.[shape.part ?? 0]) : "none"}
+                fill={own.fill && shape.closed ? colour(own.fill, own.shares?.[shape.part ?? 0]) : "none"}
                 stroke={own.stroke ? colour(own.stroke) : undefined}
                 strokeWidth={own.width * unit}
                 strokeDasharray={own.dash?.map((part) => part * unit).join(" ")}

@@ -5,12 +5,15 @@ import { useParams, useSearchParams } from "react-router";
 import { useChange, useGame, useReverse } from "../../api/queries";
 import type { Game } from "../../api/types";
 import { Problem } from "../../parts/Problem";
+import { useSettings } from "../../settings";
 import { useActions } from "./actions";
 import { ChoicesPanel } from "./choices/ChoicesPanel";
 import { FoundStrip } from "./found/FoundStrip";
 import { Naming } from "./found/Naming";
 import { useKeys } from "./keys/useKeys";
 import { say, useBench } from "./model/state";
+import { usePlanWindow } from "./model/planWindow";
+import { useWatching } from "./model/useWatching";
 import { useWorkbench, type Workbench } from "./model/useWorkbench";
 import { Board } from "./panels/Board";
 import { EntryPanel } from "./panels/EntryPanel";
@@ -21,7 +24,8 @@ import { ReadingPanel } from "./panels/ReadingPanel";
 import { Said, Trouble } from "./panels/Said";
 import { Score } from "./panels/Score";
 import { Strip } from "./panels/Strip";
-import { ToolBar } from "./panels/ToolBar";
+import { Splitter } from "./panels/Splitter";
+import { BenchTools } from "./panels/ToolBar";
 import { Visits } from "./panels/Visits";
 
 export function Bench() {
@@ -55,27 +59,30 @@ function OpenBench({ game }: { game: Game }) {
   });
   useKeys(bench, actions);
   useStillPicture(bench);
+  useWatching(bench, actions.show);
+  usePlanWindow(bench, actions);
   const { foundShots, entry, choosing } = bench;
+  const { share, view } = useSettings();
+  const room = { "--film": `${String(share)}fr`, "--plan": `${String(1 - share)}fr` } as React.CSSProperties;
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1.5">
+    <div className={`bench ${choosing ? "bench-long" : ""}`}>
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-3 py-1">
         <Score game={game} />
-        <ToolBar bench={bench} actions={actions} />
+        <BenchTools bench={bench} actions={actions} />
       </div>
       <div className="flex flex-wrap justify-between">
         <Said problem={reverse.error ?? foundShots.error ?? (bench.marks ? bench.camera.error : null)} />
         <Board bench={bench} />
       </div>
       <Trouble game={game} rack={bench.rackIndex} />
-      <div
-        className={`grid min-h-0 items-start gap-2 px-3 ${choosing ? "lg:grid-cols-[minmax(0,1fr)_410px]" : bench.recording ? "lg:grid-cols-2 xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_236px]" : "lg:grid-cols-2 xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)_236px]"}`}
-      >
-        {!choosing && <Film bench={bench} actions={actions} />}
-        <Plan bench={bench} actions={actions} />
+      <div className="bench-middle" data-view={choosing ? "choices" : view} style={room}>
+        {!choosing && view !== "plan" && <Film bench={bench} actions={actions} />}
+        {!choosing && view === "both" && <Splitter />}
+        {(choosing || view !== "picture") && <Plan bench={bench} actions={actions} />}
         {choosing && <ChoicesPanel bench={bench} actions={actions} />}
         {!choosing && <Measured bench={bench} />}
       </div>
-      <div className="mt-2">
+      <div className="area-strip">
         <Visits
           game={game}
           onShot={(shot) => {
@@ -87,17 +94,11 @@ function OpenBench({ game }: { game: Game }) {
           rack={bench.rackIndex}
           shot={bench.found?.shot.id ?? null}
           inserting={bench.insert}
-          onRack={(rack) => {
-            const one = game.racks[rack]?.shots[0];
-            actions.goTo(one ? { shot: one.id } : { rack });
-          }}
-          onShot={(shot) => {
-            actions.goTo(shot ? { shot } : {});
-          }}
+          goTo={actions.goTo}
         />
+        <FoundStrip bench={bench} actions={actions} />
       </div>
-      <FoundStrip bench={bench} actions={actions} />
-      <div className="space-y-2 p-3">
+      <div className="area-entry space-y-2 px-3 py-2">
         {entry.found && <Naming bench={bench} />}
         <EntryPanel
           game={game}
@@ -123,6 +124,8 @@ function Measured({ bench }: { bench: Workbench }) {
   return (
     <ReadingPanel
       game={bench.game}
+      drawings={bench.drawings}
+      measured={bench.measured}
       reading={bench.reading.data}
       shot={bench.shot}
       offered={bench.target?.offered ?? false}

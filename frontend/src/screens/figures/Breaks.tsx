@@ -31,7 +31,7 @@ export function Breaks({ tables, onPick }: Props) {
                 <tr key={family.words} className="hover:bg-base-200">
                   <td className="py-0.5 pr-3">
                     <button
-                      className="cursor-pointer text-left hover:underline"
+                      className="min-h-6 cursor-pointer text-left hover:underline"
                       onClick={() => {
                         onPick({ ...family, title: `breaks, ${table.by}: ${family.words}`, by: table.key });
                       }}

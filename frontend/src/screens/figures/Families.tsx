@@ -19,14 +19,20 @@ export function Families({ title, families, words, onPick }: Props) {
           <li key={name}>
             <button
               className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-3 py-1 text-left hover:bg-base-200"
-              aria-label={`${words(name)}: ${rateWords(rate)}`}
               onClick={() => {
                 onPick(name);
               }}
             >
-              <span className="truncate">{words(name)}</span>
-              <RateBar rate={rate} />
-              <span className="whitespace-nowrap">
+              <span className="sr-only">
+                {words(name)}: {rateWords(rate)}
+              </span>
+              <span className="truncate" aria-hidden>
+                {words(name)}
+              </span>
+              <span aria-hidden>
+                <RateBar rate={rate} />
+              </span>
+              <span className="whitespace-nowrap" aria-hidden>
                 <b>{percent(rate.p ?? 0)}</b> <span className="text-[11px] opacity-75">n {rate.n}</span>
               </span>
             </button>

@@ -135,7 +135,7 @@ function Filters({
 }) {
   const players = usePlayers();
   const [search, setSearch] = useState("");
-  const { games, n } = useGames(useDeferredValue(search));
+  const { games, n } = useGames(useDeferredValue({ search }));
   return (
     <div className="flex flex-wrap gap-2">
       <select

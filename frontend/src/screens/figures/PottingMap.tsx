@@ -68,8 +68,9 @@ function Field({
   const { p, low, high, n } = cell.rate;
   if (p === null)
     return (
-      <span className="block py-3 opacity-40" aria-label={`${title}: no tries`}>
-        ·
+      <span className="block py-3">
+        <span className="sr-only">{title}: no tries</span>
+        <span aria-hidden>·</span>
       </span>
     );
   return (
@@ -81,15 +82,19 @@ function Field({
       style={{
         background: `color-mix(in oklab, var(--color-secondary) ${Math.round(p * 34)}%, transparent)`,
       }}
-      aria-label={`${title}: ${rateWords(cell.rate)}`}
     >
-      <b>{percent(p)}</b> <span className="text-[11px] opacity-75">n {n}</span>
+      <span className="sr-only">
+        {title}: {rateWords(cell.rate)}
+      </span>
+      <span aria-hidden>
+        <b>{percent(p)}</b> <span className="text-[11px]">n {n}</span>
+      </span>
       <svg viewBox="0 0 100 6" preserveAspectRatio="none" className="mx-auto mt-0.5 h-1.5 w-4/5" aria-hidden>
         <path d="M0 3H100" stroke="var(--color-base-300)" strokeWidth={1} />
         <path d={`M${low * 100} 3H${high * 100}`} stroke="var(--color-base-content)" strokeWidth={2} />
         <path d={`M${p * 100} 0V6`} stroke="var(--color-primary)" strokeWidth={2.5} />
       </svg>
-      <span className="text-[10px] opacity-70">
+      <span className="text-[10px]" aria-hidden>
         {Math.round(low * 100)} to {Math.round(high * 100)}
       </span>
     </button>

@@ -24,7 +24,7 @@ export function Scatter({ errors, n, onPick }: Props) {
       <svg
         viewBox="-118 -106 236 212"
         className="max-h-80 w-full"
-        role="img"
+        role="group"
         aria-label={`${errors.length} position errors, ${inside} of them inside the zone`}
         data-testid="scatter"
       >

@@ -79,11 +79,13 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
             change({ side, height });
           }}
         />
-        <dl className="min-w-0 text-[12px]">
-          <dt className="caption">tip, in radii</dt>
-          <dd data-testid="tip-words">{tipWords(lab.side, lab.height)}</dd>
-          <dt className="caption mt-1.5">cue speed</dt>
-          <dd>{cueSpeed === undefined ? "–" : `${cueSpeed.toFixed(1)} m/s`}</dd>
+        <div className="min-w-0 text-[12px]">
+          <dl>
+            <dt className="caption">tip, in radii</dt>
+            <dd data-testid="tip-words">{tipWords(lab.side, lab.height)}</dd>
+            <dt className="caption mt-1.5">cue speed</dt>
+            <dd>{cueSpeed === undefined ? "–" : `${cueSpeed.toFixed(1)} m/s`}</dd>
+          </dl>
           <button
             className="chip mt-2"
             onClick={() => {
@@ -92,7 +94,7 @@ export function StrokePanel({ lab, choices, cueSpeed, change }: Props) {
           >
             centre ball
           </button>
-        </dl>
+        </div>
       </div>
       {beyond && (
         <p className="text-error">Beyond half a radius the tip slips: this is played as a miscue.</p>

@@ -22,17 +22,21 @@ interface TextProps {
   name: string;
   label: string;
   required?: boolean;
+  value?: string;
+  className?: string;
 }
 
-export function Text({ name, label, required = false }: TextProps) {
+export function Text({ name, label, required = false, value = "", className = "" }: TextProps) {
   return (
-    <Field label={label}>
+    <Field label={label} className={className}>
       <input
         name={name}
+        dir="auto"
+        defaultValue={value}
         required={required}
         pattern={required ? ".*\\S.*" : undefined}
         title={required ? "a name, not only blanks" : undefined}
-        maxLength={100}
+        maxLength={200}
         className="input input-sm w-full"
       />
     </Field>
@@ -103,6 +107,9 @@ export function Pick<T extends string>({
 /** What a form says, if it is one of these. */
 export const oneOf = <T extends string>(all: readonly T[], said: string): T | undefined =>
   all.find((one) => one === said);
+
+/** Sessions of one person. */
+export const ALONE: readonly string[] = ["solo", "both-sides"];
 
 export const SEATS = ["A", "B"] as const;
 

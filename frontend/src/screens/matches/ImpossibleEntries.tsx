@@ -19,9 +19,9 @@ export function ImpossibleEntries({ places, onKeep, onClose }: Props) {
         {places.map((place) => (
           <li key={`${place.rack} ${place.shot}`}>
             <b>
-              {place.rack + 1}.{place.shot + 1}
-            </b>{" "}
-            {place.message}
+              Rack {place.rack + 1}, shot {place.shot + 1}
+            </b>
+            : {place.message}
           </li>
         ))}
       </ol>

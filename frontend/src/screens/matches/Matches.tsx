@@ -1,87 +1,56 @@
-/** The first page: matches to open, begin, bring in and take out; recordings beside them. */
+/** The first page: matches to find, open, begin, bring in and take out, those worked on last first; recordings beside. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 
-import { Refusal, answered, api, raw, type PlaceOfTrouble } from "../../api/client";
-import { reversed, useGames } from "../../api/queries";
-import type { Game, GameList } from "../../api/types";
-import { disciplineOf } from "../../games/discipline";
+import { answered, api } from "../../api/client";
+import { reversed, useGames, useMoments, useUnfinished } from "../../api/queries";
+import type { GameList } from "../../api/types";
 import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
-import { Search } from "../../parts/Search";
 import { Recordings } from "../recordings/Recordings";
+import { AboutMatch } from "./AboutMatch";
+import { DeleteMatch } from "./DeleteMatch";
+import { Filters, useSought } from "./Filters";
+import { FirstSteps } from "./FirstSteps";
 import { ImpossibleEntries } from "./ImpossibleEntries";
-import { KnownMatch, type Same } from "./KnownMatch";
+import { KnownMatch } from "./KnownMatch";
+import { MatchLine, type Line } from "./MatchLine";
 import { NewMatch } from "./NewMatch";
-
-const ALONE = ["solo", "both-sides"];
-
-const sidesOf = ({ players, session }: GameList["games"][number]) =>
-  ALONE.includes(session) ? (players["A"] ?? "A") : `${players["A"] ?? "A"} – ${players["B"] ?? "B"}`;
+import { useMatchFiles } from "./useMatchFiles";
 
 export function Matches() {
-  const [search, setSearch] = useState("");
-  const list = useGames(useDeferredValue(search));
+  const [sought, onSought, onClear] = useSought();
+  const list = useGames(useDeferredValue(sought));
   const queries = useQueryClient();
-  const navigate = useNavigate();
+  const files = useMatchFiles();
   const [fresh, setFresh] = useState(false);
+  const [about, setAbout] = useState<string | null>(null);
+  const [going, setGoing] = useState<Line | null>(null);
   const [problem, setProblem] = useState<unknown>(null);
-  const [coming, setComing] = useState<{ name: string; number: number; of: number } | null>(null);
-  const [strange, setStrange] = useState<{ file: File; places: PlaceOfTrouble[] } | null>(null);
-  const [known, setKnown] = useState<{ file: File; keep: boolean; message: string } | null>(null);
+  const shown = list.games ?? [];
+  const unfinished = useUnfinished(shown.map((game) => game.id));
+  const looking = Object.keys(sought).length > 0;
+  const empty = list.games?.length === 0 && !looking && list.deleted.length === 0;
 
-  const refresh = () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ["games"] }),
-      queries.invalidateQueries({ queryKey: ["figures"] }),
-    ]);
-  const remove = async (id: string) => {
+  const does = async (work: Promise<unknown>) => {
     setProblem(null);
-    await answered(api.DELETE("/api/games/{game_id}", { params: { path: { game_id: id } } })).catch(
-      setProblem,
+    await work.catch(setProblem);
+    await Promise.all(
+      ["games", "figures", "players"].map((key) => queries.invalidateQueries({ queryKey: [key] })),
     );
-    await refresh();
   };
-  const haveBack = async (id: string) => {
-    setProblem(null);
-    await reversed(id, "undo", 0).catch(setProblem);
-    await refresh();
-  };
-  const bringIn = async (files: File[], keep = false, same: Same = "ask") => {
-    setProblem(null);
-    setStrange(null);
-    setKnown(null);
-    let game: Game | null = null;
-    for (const [number, file] of files.entries()) {
-      setComing({ name: file.name, number, of: files.length });
-      try {
-        const headers = { "Content-Type": "application/json" };
-        const answer = await raw(`/api/games/import?keep=${keep}&same=${same}`, {
-          method: "POST",
-          body: file,
-          headers,
-        });
-        game = (await answer.json()) as Game;
-      } catch (failure) {
-        if (failure instanceof Refusal && failure.places.length) setStrange({ file, places: failure.places });
-        else if (failure instanceof Refusal && failure.status === 409)
-          setKnown({ file, keep, message: failure.message.replace(/^id: /, "") });
-        else setProblem(new Error(`${file.name}: ${failure instanceof Error ? failure.message : "refused"}`));
-        game = null;
-        break; // those before it are in, those after it are not
-      }
-    }
-    setComing(null);
-    await refresh();
-    if (game && files.length === 1) await navigate(`/match/${game.id}`);
-  };
+  const remove = (id: string) =>
+    does(answered(api.DELETE("/api/games/{game_id}", { params: { path: { game_id: id } } })));
 
   return (
-    <div className="mx-auto grid w-full max-w-6xl gap-10 p-6 lg:grid-cols-[3fr_2fr]">
+    <div className="mx-auto grid w-full max-w-6xl gap-10 p-4 sm:p-6 lg:grid-cols-[3fr_2fr]">
       <section aria-label="Matches" className="min-w-0">
         <div className="mb-3 flex flex-wrap items-baseline gap-3">
           <h1 className="mr-auto text-2xl">Matches</h1>
+          <Link className="underline" to="/first-hour">
+            A coach&rsquo;s first hour
+          </Link>
           <label className="btn btn-sm">
             Import
             <input
@@ -90,7 +59,7 @@ export function Matches() {
               multiple
               className="sr-only"
               onChange={(event) => {
-                void bringIn([...(event.target.files ?? [])]);
+                void files.bringIn([...(event.target.files ?? [])]);
                 event.target.value = "";
               }}
             />
@@ -104,77 +73,52 @@ export function Matches() {
             New match
           </button>
         </div>
-        <Problem of={problem ?? list.error} />
-        {coming && (
-          <p role="status" className="mb-2 flex items-center gap-3 text-[12px]">
-            <progress
-              className="progress progress-primary w-32"
-              value={coming.of > 1 ? coming.number : undefined}
-              max={coming.of}
-              aria-label="Brought in"
-            />
-            {coming.of > 1 && `${String(coming.number + 1)} of ${String(coming.of)}: `}
-            {coming.name}
-          </p>
+        <Problem of={problem ?? files.problem ?? list.error} />
+        {files.coming && <Coming {...files.coming} />}
+        {empty ? (
+          <FirstSteps
+            onNew={() => {
+              setFresh(true);
+            }}
+          />
+        ) : (
+          <Filters sought={sought} onSought={onSought} onClear={onClear} />
         )}
-        {list.games?.length === 0 && !search && (
-          <p className="py-6 opacity-80">
-            Nothing here yet. Begin a match, or import one; <code>./aretane demo</code> brings one of an
-            invented club.
-          </p>
+        {looking && list.games?.length === 0 && <p className="py-3 opacity-80">No match is like that.</p>}
+        {shown.length > 0 && (
+          <ul aria-label="List of matches" className="divide-y divide-base-300 border-y border-base-300">
+            {shown.map((game) => (
+              <MatchLine
+                key={game.id}
+                game={game}
+                unfinished={unfinished[game.id]}
+                onAbout={() => {
+                  setAbout(game.id);
+                }}
+                onDelete={() => {
+                  setGoing(game);
+                }}
+              />
+            ))}
+          </ul>
         )}
-        {(search || list.more) && (
-          <div className="mb-2">
-            <Search label="Find a match" placeholder="title or player" value={search} onChange={setSearch} />
-          </div>
-        )}
-        {list.games?.length === 0 && search && <p className="py-3 opacity-80">No match is called so.</p>}
-        <ul className="divide-y divide-base-300 border-y border-base-300">
-          {list.games?.map((game) => (
-            <li key={game.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 py-3">
-              <Link
-                to={`/match/${game.id}`}
-                className="min-w-0 basis-full hover:underline sm:flex-1 sm:basis-0"
-              >
-                <div className="truncate font-serif text-[16px]">{game.title}</div>
-                <div className="truncate opacity-75">
-                  {sidesOf(game)}, {disciplineOf(game.discipline).title.toLowerCase()}
-                  {game.session === "match" ? "" : `, ${game.session}`}
-                </div>
-              </Link>
-              <span className="whitespace-nowrap opacity-75">
-                {game.racks} {disciplineOf(game.discipline).rack}
-                {game.racks === 1 ? "" : "s"}, {game.shots} shots
-              </span>
-              <a className="btn btn-ghost btn-xs" href={`/api/games/${game.id}/export`} download>
-                Export
-              </a>
-              <button className="btn btn-ghost btn-xs" onClick={() => void remove(game.id)}>
-                Delete
-              </button>
-            </li>
-          ))}
-        </ul>
-        <More shown={list.games?.length ?? 0} n={list.n} more={list.more} />
-        <Deleted games={list.deleted} onBack={(id) => void haveBack(id)} />
+        <More shown={shown.length} n={list.n} more={list.more} />
+        <Moments search={sought.search ?? ""} />
+        <Deleted games={list.deleted} onBack={(id) => void does(reversed(id, "undo", 0))} />
       </section>
       <Recordings />
-      {strange && (
+      {files.strange && (
         <ImpossibleEntries
-          places={strange.places}
-          onKeep={() => void bringIn([strange.file], true)}
-          onClose={() => {
-            setStrange(null);
-          }}
+          places={files.strange.places}
+          onKeep={() => void (files.strange && files.bringIn([files.strange.file], true))}
+          onClose={files.forget}
         />
       )}
-      {known && (
+      {files.known && (
         <KnownMatch
-          message={known.message}
-          onChoose={(same) => void bringIn([known.file], known.keep, same)}
-          onClose={() => {
-            setKnown(null);
-          }}
+          message={files.known.message}
+          onChoose={(same) => void (files.known && files.bringIn([files.known.file], files.known.keep, same))}
+          onClose={files.forget}
         />
       )}
       {fresh && (
@@ -184,7 +128,62 @@ export function Matches() {
           }}
         />
       )}
+      {about && (
+        <AboutMatch
+          id={about}
+          onClose={() => {
+            setAbout(null);
+          }}
+        />
+      )}
+      {going && (
+        <DeleteMatch
+          game={going}
+          onClose={() => {
+            setGoing(null);
+          }}
+          onDelete={() => {
+            setGoing(null);
+            void remove(going.id);
+          }}
+        />
+      )}
     </div>
+  );
+}
+
+function Coming({ name, number, of }: { name: string; number: number; of: number }) {
+  return (
+    <p role="status" className="mb-2 flex items-center gap-3 text-[12px]">
+      <progress
+        className="progress progress-primary w-32"
+        value={of > 1 ? number : undefined}
+        max={of}
+        aria-label="Brought in"
+      />
+      {of > 1 && `${String(number + 1)} of ${String(of)}: `}
+      {name}
+    </p>
+  );
+}
+
+/** Shots and racks whose notes hold the words that are looked for. */
+function Moments({ search }: { search: string }) {
+  const moments = useMoments(useDeferredValue(search));
+  if (!moments.length) return null;
+  return (
+    <section aria-label="Moments" className="mt-4" data-testid="moments">
+      <h2 className="mb-1 text-lg">Moments</h2>
+      <ul>
+        {moments.map((one) => (
+          <li key={one.shot} className="truncate py-0.5">
+            <Link className="hover:underline" to={`/match/${one.game}?shot=${one.shot}`}>
+              <bdi>{one.title}</bdi>: <i dir="auto">{one.note}</i>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -198,7 +197,7 @@ function Deleted({ games, onBack }: { games: GameList["deleted"]; onBack: (id: s
         {games.map((game) => (
           <li key={game.id} className="flex items-center gap-4 py-1">
             <span className="min-w-0 flex-1 truncate">
-              {game.title}, {game.shots} shots
+              <bdi>{game.title}</bdi>, {game.shots} shots
             </span>
             <button
               className="btn btn-ghost btn-xs"

@@ -9,7 +9,8 @@ import type { DisciplineRules, Game, Header } from "../../api/types";
 import { DISCIPLINES, disciplineOf } from "../../games/discipline";
 import { Dialog } from "../../parts/Dialog";
 import { Problem } from "../../parts/Problem";
-import { Pick, SEATS, Text, Whole, oneOf } from "./Fields";
+import { Conditions, conditionsFrom } from "./Conditions";
+import { ALONE, Pick, SEATS, Text, Whole, oneOf } from "./Fields";
 import { trade } from "../../trade";
 import { Rules, chosenRules } from "./Rules";
 import { Start, startState } from "./Start";
@@ -35,7 +36,7 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
   const [late, setLate] = useState(false);
   const [session, setSession] = useState<Session>("match");
   const discipline = disciplineOf(rules.name);
-  const alone = session === "solo" || session === "both-sides";
+  const alone = ALONE.includes(session);
 
   const begin = async (form: FormData) => {
     const text = (name: string) => String(form.get(name) ?? "").trim();
@@ -75,6 +76,11 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
           setSession(value);
         }}
       />
+      <label className="flex flex-col gap-1">
+        <span className="caption">Day</span>
+        <input name="date" type="date" defaultValue={today()} className="input input-sm w-full" />
+      </label>
+      <Text name="place" label="Place" className="sm:col-span-2" />
       <Text name="A" label={alone ? "Player" : "Player A"} required />
       {!alone && <Text name="B" label="Player B" required />}
       {session === "partners" && (
@@ -119,6 +125,12 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
         The recording begins later, in mid-match or mid-{discipline.rack}
       </label>
       {late && <Start key={rules.name} discipline={discipline} />}
+      <details className="col-span-full">
+        <summary className="cursor-pointer">Conditions: table, hands, what the house allows</summary>
+        <div className="mt-2 grid">
+          <Conditions header={NOTHING} names={alone ? ALONE_NAMES : BOTH_NAMES} />
+        </div>
+      </details>
       <div className="col-span-full space-y-2">
         <Problem of={problem} />
         <button className="btn btn-primary btn-sm">Begin</button>
@@ -127,18 +139,32 @@ function MatchForm({ rules, onGame }: { rules: DisciplineRules; onGame: (name: s
   );
 }
 
+const NOTHING: Partial<Header> = {};
+const ALONE_NAMES = { A: "" };
+const BOTH_NAMES = { A: "", B: "" };
+
+/** As the clock on this desk has it. */
+function today(): string {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
 function headerFrom(
   text: (name: string) => string,
   rules: DisciplineRules,
   session: Session,
   late: boolean,
 ): Header {
-  const alone = session === "solo" || session === "both-sides";
+  const alone = ALONE.includes(session);
   const first = text("A");
   const second = text("B");
   const partner = (name: string) => (session === "partners" ? { partner: text(name) } : {});
+  const conditions = conditionsFrom(text, {});
   return {
     format: "aretane-match",
+    ...(text("date") ? { date: text("date") } : {}),
+    ...(text("place") ? { place: text("place") } : {}),
+    ...(Object.keys(conditions).length ? { conditions } : {}),
     version: 1,
     title: text("title") || (alone ? first : `${first} – ${second}`),
     discipline: disciplineOf(rules.name).name,

@@ -36,13 +36,15 @@ export function Rules({ rules }: { rules: DisciplineRules }) {
 
 function OptionField({ option, explained = false }: { option: Option; explained?: boolean }) {
   const name = `rule_${option.name}`;
-  const label = option.name.replaceAll("_", " ");
+  const label = option.asks;
   const field = option.values.length ? (
     <Pick
       name={name}
       label={label}
       value={String(option.default)}
-      options={option.values.map((value) => [String(value), wordOf(value)] as const)}
+      options={option.values.map(
+        (value) => [String(value), option.says[String(value)] ?? String(value)] as const,
+      )}
     />
   ) : (
     <Whole name={name} label={label} value={Number(option.default)} least={option.least} most={option.most} />
@@ -55,9 +57,6 @@ function OptionField({ option, explained = false }: { option: Option; explained?
     </div>
   );
 }
-
-const wordOf = (value: string | number | boolean) =>
-  typeof value === "boolean" ? (value ? "yes" : "no") : String(value).replaceAll("-", " ");
 
 /** What the form says of the rules, the order of breaks always, of the rest only what differs. */
 export function chosenRules(rules: DisciplineRules, text: (name: string) => string): Record<string, unknown> {

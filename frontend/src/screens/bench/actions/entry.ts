@@ -14,7 +14,7 @@ import {
   withAfter,
   withResult,
 } from "../model/entry";
-import { remember, turnBack } from "../model/history";
+import { remember, turnBack, useHistory, type Done } from "../model/history";
 import { keepDraft, putDown, say, useBench, useDrafts } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
 
@@ -69,6 +69,11 @@ export function entryActions(bench: Workbench, writing: Writing) {
     edit({ ...document, ...patch }, label);
   };
 
+  /** Go there without ending what plays itself. */
+  const show = (shot: string) => {
+    writing.show({ shot });
+    useBench.setState({ moment: "before", foundShot: null, doubts: [], chosen: null });
+  };
   const goTo = (where: { shot?: string; rack?: number }) => {
     writing.show(where);
     useAsked.setState({ option: null, ball: null, tried: null, drawing: null, settle: false });
@@ -81,6 +86,7 @@ export function entryActions(bench: Workbench, writing: Writing) {
       group: null,
       asked: null,
       insert: null,
+      watching: null,
     });
     const next = game.racks.flatMap((rack) => rack.shots).find((one) => one.id === where.shot);
     if (next?.document.time?.start != null) player.seek(next.document.time.start);
@@ -276,16 +282,30 @@ export function entryActions(bench: Workbench, writing: Writing) {
     if (deed) {
       putDown();
       say(`${direction === "undo" ? "Taken back" : "Done again"}: ${deed.label}.`);
-    } else if (direction === "undo") writing.reverse("undo");
-    else say("There is nothing to do again.");
+    } else if (direction === "undo") {
+      // done before this page was opened: taken back all the same, and it can be done again
+      useHistory.setState(({ undone }) => ({ undone: [...undone, earlier(writing)] }));
+      writing.reverse("undo");
+    } else say("There is nothing to do again.");
   };
 
   return {
-    write, edit, set, keep, goTo, step, log, logEntry, answer, endRack, noteLag, remove, move, insertBefore, hole,
+    write, edit, set, keep, show, goTo, step, log, logEntry, answer, endRack, noteLag, remove, move, insertBefore, hole,
     player: player_, otherPlayer, chooseMeant, chooseByKey, choosePocket, result, scratch, fell, hitFirst,
     pushOutOrSafety, freeBall: nextFreeBall, turn,
   }; // prettier-ignore
 }
+
+/** What was done on another day: the server knows what it was. */
+const earlier = (writing: Writing): Done => ({
+  label: "an earlier change",
+  undo: () => {
+    writing.reverse("undo");
+  },
+  redo: () => {
+    writing.reverse("redo");
+  },
+});
 
 /** Whether an entry says anything of what happened. */
 function happened(document: ShotDocument): boolean {

@@ -13,6 +13,7 @@ import {
 } from "../model/marking";
 import { open, putDown, say, useBench, type Moment } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
+import { legsOf } from "../model/watching";
 import type { EntryActions } from "./entry";
 
 export type Time = "start" | "contact" | "still";
@@ -128,7 +129,35 @@ export function filmActions(bench: Workbench, { write, set }: EntryActions) {
     if (bench.recording) useBench.setState({ marks: firstMarks(bench.recording.probe) });
   };
   const toggle = () => {
-    player.toggle();
+    const { watching } = useBench.getState();
+    if (!watching) player.toggle();
+    else
+      useBench.setState({ watching: { ...watching, phase: watching.phase === "runs" ? "stopped" : "runs" } });
+  };
+  /** The match plays itself from the shot on that is looked at; again: it stops. */
+  const watch = () => {
+    const legs = legsOf(game, bench.recordingIndex);
+    const at = Math.max(
+      0,
+      legs.findIndex((leg) => leg.shot === found?.shot.id),
+    );
+    if (useBench.getState().watching) {
+      useBench.setState({ watching: null });
+      player.stop();
+      say(null);
+    } else if (!bench.recording || !legs.length) say("No shot has a moment in the recording yet.");
+    else {
+      useBench.setState({ watching: { at, phase: "halts" } });
+      say("Watching: Space goes on and stops, ; ends it.");
+    }
+  };
+  const planWindow = () => {
+    const own = window.open(`/match/${game.id}/plan`, `plan-${game.id}`, "popup,width=1000,height=620");
+    say(
+      own
+        ? "The plan has a window of its own: put it on the other screen."
+        : "The browser kept the window shut: allow it for this page.",
+    );
   };
   const frames = (by: number) => {
     player.step(by);
@@ -142,6 +171,6 @@ export function filmActions(bench: Workbench, { write, set }: EntryActions) {
 
   return {
     look, markTime, link, saveMarks, mark, nextMark, moveMark, removeMark, markMore, markEdge, turnRound, newView,
-    toggle, frames, seconds, faster,
+    toggle, watch, planWindow, frames, seconds, faster,
   }; // prettier-ignore
 }

@@ -7,13 +7,14 @@ import { foundActions } from "../found/actions";
 import { ballActions } from "./balls";
 import { entryActions } from "./entry";
 import { filmActions } from "./film";
+import { inkActions } from "./ink";
 
 function actionsOf(bench: Workbench, writing: Writing) {
   const entry = entryActions(bench, writing);
   const film = filmActions(bench, entry);
   const found = foundActions(bench, entry, film.saveMarks);
   const balls = ballActions(bench, entry, found);
-  return { ...entry, ...film, ...found, ...balls };
+  return { ...entry, ...film, ...found, ...balls, ...inkActions(bench, entry) };
 }
 
 export type Actions = ReturnType<typeof actionsOf>;

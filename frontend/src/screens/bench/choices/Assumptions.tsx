@@ -45,13 +45,14 @@ export function Assumptions({
           <Choice
             label="Cueing arm"
             value={assumed.handed}
-            options={["right", "left", "both"]}
+            options={["", "right", "left", "both"]}
+            empty="as noted, else right"
             onChange={(handed) => {
               useAssumed.setState({ handed });
             }}
           />
           <span className="opacity-75">
-            table {table}; looks ahead: {answer?.body.options?.horizon ?? "…"}
+            {table}; looks ahead: {answer?.body.options?.horizon ?? "…"}
           </span>
         </span>
         <span className="opacity-75">school</span>

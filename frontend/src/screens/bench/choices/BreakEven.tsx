@@ -61,7 +61,7 @@ export function BreakEven({ choices }: { choices: ChoicesOf }) {
         )}
       </div>
       <div>
-        <h3 className="caption">against each opponent</h3>
+        <h2 className="caption">against each opponent</h2>
         <table className="text-left text-[12.5px]">
           <thead className="caption">
             <tr>

@@ -5,6 +5,9 @@ import { stopChoices } from "../../../api/choices";
 import type { Place } from "../../../api/types";
 import { Problem } from "../../../parts/Problem";
 import { useSettings } from "../../../settings";
+import { trade } from "../../../trade";
+import { GRADES } from "../../../words";
+import { toldIn } from "../../matches/Conditions";
 import type { Actions } from "../actions";
 import { named } from "../panels/Board";
 import type { Workbench } from "../model/useWorkbench";
@@ -17,6 +20,11 @@ import { useAsked, useAssumed } from "./state";
 import { worthOf, type ChoicesOf } from "./useChoicesOf";
 import { isPoints, signed } from "./words";
 
+const LEVELS: Record<string, string> = {
+  glance: "a first look",
+  coarse: "looked at twice",
+  fine: "worked out",
+};
 const SHORT = 7; // options shown until all are asked for
 
 export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Actions }) {
@@ -126,10 +134,25 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         answer={choices.answer}
         player={named(game, seat)}
         opponent={named(game, seat === "A" ? "B" : "A")}
-        table={String(typeof game.header.table === "string" ? game.header.table : game.table.name)}
+        table={dayOf(game)}
       />
     </section>
   );
+}
+
+/** The table and the day's conditions that are reckoned with. */
+function dayOf({ header, table }: Workbench["game"]): string {
+  const name = trade.tables.find(([id]) => id === header.table)?.[1] ?? table.name;
+  const { pockets, cloth, rails, rest, jump, masse } = toldIn(header);
+  const words = [
+    pockets && `${pockets} pockets`,
+    cloth && `${cloth} cloth`,
+    rails && `${rails} rails`,
+    rest === false && "no rest",
+    jump === false && "no jump shots",
+    masse === false && "no masse",
+  ];
+  return [name, ...words.filter(Boolean)].join(", ");
 }
 
 /** Whether the coach's own estimate is asked before the numbers are seen: else they make it. */
@@ -180,16 +203,16 @@ function Standing({ choices }: { choices: ChoicesOf }) {
           </button>
         </>
       )}
-      <span className="opacity-75">{answer?.body.level ?? ""}</span>
+      <span className="opacity-75">{LEVELS[answer?.body.level ?? ""] ?? ""}</span>
       {!running && answer && !settle && (
         <button
           className="chip"
-          title="A finer grid, more strokes, more samples"
+          title="More places, more strokes, more tries: takes longer"
           onClick={() => {
             useAsked.setState({ settle: true });
           }}
         >
-          settle
+          more exactly
         </button>
       )}
     </span>
@@ -205,15 +228,17 @@ function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) 
   const win = valueAt(map, "win", cue);
   return (
     <p className="text-[13px]" data-testid="here">
-      From here{map.ball ? ` on the ${map.ball}` : ""}:{" "}
+      Cue ball here{map.ball ? `, for the ${map.ball}` : ""}:{" "}
       {points || map.win.some((one) => one > 1.5) ? (
-        <b>{signed(win)} points</b>
+        <>
+          on average <b>{signed(win)}</b> points to the end of the frame
+        </>
       ) : (
         <>
           wins <b>{(100 * win).toFixed(1)} %</b>, runs out <b>{(100 * run).toFixed(1)} %</b>
         </>
       )}{" "}
-      <span className="opacity-75">({gradeAt(map, cue)} place, by the map)</span>
+      <span className="opacity-75">({GRADES[gradeAt(map, cue)]}; quickly estimated)</span>
       {choices.tried && (
         <button
           className="chip ml-2"
@@ -235,7 +260,7 @@ function Answering({ choices }: { choices: ChoicesOf }) {
   return (
     <p data-testid="answering">
       The push-out: play on <b>{(100 * answer.play).toFixed(1)} %</b>, hand it back{" "}
-      <b>{(100 * answer.hand_back).toFixed(1)} %</b> <span className="opacity-75">(by the maps)</span>
+      <b>{(100 * answer.hand_back).toFixed(1)} %</b> <span className="opacity-75">(quickly estimated)</span>
     </p>
   );
 }

@@ -19,11 +19,10 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
   return (
     <div className="p-3" data-testid="deeper">
       {choices.map && (
-        <p className="caption mb-2">
-          cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}: solid ideal, dashed
-          acceptable, dotted recoverable; drag any ball to try another table. Against racks played to the end
-          the map alone is off by 4 points on average for running out, by more on full tables; plan and
-          choices are played on.
+        <p className="mb-2 text-[12px] opacity-80">
+          Places of the cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}. Drag any
+          ball to try another table. The places alone are off by 4 points on average for running out, by more
+          on full tables; plan and choices are played on to the end.
         </p>
       )}
       <div role="tablist" aria-label="Behind the choices" className="mb-2 flex flex-wrap gap-1">
@@ -33,7 +32,6 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
             role="tab"
             aria-selected={page === one}
             className="chip"
-            aria-pressed={page === one}
             onClick={() => {
               setPage(one);
             }}

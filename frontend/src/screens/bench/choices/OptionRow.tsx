@@ -29,7 +29,7 @@ export function OptionRow({ option, rank, chosen, played, added, onChoose }: Pro
           {added && !played && <span className="ml-1 border border-base-300 px-1 text-[11px]">added</span>}
           <span className="block text-[11.5px] opacity-80">
             {option.ball
-              ? `pot ${part(option.pot)} · position ${part(option.position)}`
+              ? `pot ${part(option.pot)}, well placed ${part(option.position)}`
               : leavesWords(option)}
             {" · "}leaves a pot {part(option.opponent_next)}
           </span>

@@ -16,7 +16,7 @@ export function PlanTable({
 }) {
   const shown = useAsked((state) => state.ball);
   return (
-    <section aria-label="Plan" data-testid="plan">
+    <section aria-label="Plan of the rack" data-testid="plan">
       <p className="mb-1">
         {points ? "Clears the table" : "Runs out"} <b>{part(plan.run_out)}</b>{" "}
         <span className="opacity-75">
@@ -36,7 +36,7 @@ export function PlanTable({
               <th className="pr-2">stroke</th>
               <th className="pr-2">pot</th>
               <th className="pr-2">{points ? "still scores" : "to the end"}</th>
-              <th>better error</th>
+              <th>rather too</th>
             </tr>
           </thead>
           <tbody>

@@ -37,15 +37,13 @@ export const useAsked = create<Asked>(() => closed);
 interface Assumed {
   player: HandName;
   opponent: HandName;
-  handed: "right" | "left" | "both";
+  /** Empty: as the match has it, else right. */
+  handed: "" | "right" | "left" | "both";
   school: string;
 }
 
 export const useAssumed = create<Assumed>()(
-  persist(
-    (): Assumed => ({ player: "record", opponent: "record", handed: "right", school: "by the numbers" }),
-    {
-      name: "aretane-assumed",
-    },
-  ),
+  persist((): Assumed => ({ player: "record", opponent: "record", handed: "", school: "by the numbers" }), {
+    name: "aretane-assumed",
+  }),
 );

@@ -35,7 +35,7 @@ export function useChoicesOf(game: Game, entry: Entry) {
             added: drawn,
             player: assumed.player,
             opponent: assumed.opponent,
-            handed: assumed.handed,
+            handed: assumed.handed || null,
             settle: asked.settle,
           }
         : null,

@@ -3,9 +3,12 @@ import { useEffect, useRef } from "react";
 
 import type { FoundShot } from "../../../api/types";
 import { KeyChip as Do } from "../../../parts/Chips";
+import { bringIn } from "../../../parts/strip";
 import type { Actions } from "../actions";
 import { say } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
+import { Question } from "./Question";
+import { TableTold } from "./TableTold";
 
 const clock = (time: number) => `${String(Math.floor(time / 60))}:${(time % 60).toFixed(1).padStart(4, "0")}`;
 
@@ -18,16 +21,14 @@ function useSaidWhenRead(state: string | undefined) {
   }, [state]);
 }
 
-type Shown = Pick<Workbench, "foundShots" | "recording" | "player">;
+type Shown = Pick<Workbench, "foundShots" | "recording" | "player" | "game">;
 
 export function FoundStrip({ bench, actions }: { bench: Shown; actions: Actions }) {
   const { foundShots } = bench;
   const { reading, shots, shot, isLogged } = foundShots;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
-    list.current
-      ?.querySelector('[aria-current="true"]')
-      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    bringIn(list.current);
   }, [shot?.id]);
   useSaidWhenRead(reading?.state);
   if (!bench.recording || !reading || reading.state === "none") return null;
@@ -43,6 +44,9 @@ export function FoundStrip({ bench, actions }: { bench: Shown; actions: Actions 
           {counted.length} shot{counted.length === 1 ? "" : "s"}
           {doubtful > 0 && `, ${String(doubtful)} to look at`}
         </span>
+        {reading.state !== "running" && shots.some((one) => one.paths.length > 0) && (
+          <TableTold bench={bench} actions={actions} />
+        )}
         <span className="ml-auto flex flex-wrap gap-0.5">
           {shot && (
             <>
@@ -79,6 +83,7 @@ export function FoundStrip({ bench, actions }: { bench: Shown; actions: Actions 
           />
         </span>
       </div>
+      <Question bench={bench} actions={actions} />
       <ol ref={list} className="flex min-h-12 gap-1 overflow-x-auto px-2 py-1">
         {shots.map((one, number) => (
           <li key={one.id}>

@@ -1,9 +1,10 @@
 /** What is done with a recording's pictures and with the shots found in it. */
-import type { FoundShot, Marks, Place, Places } from "../../../api/types";
+import type { FoundShot, Game, Marks, Place, Places } from "../../../api/types";
 import { ballsOfKey } from "../../../games/discipline";
 import { rounded } from "../../../table/snap";
 import type { EntryActions } from "../actions/entry";
 import { withEdge, withoutEdge } from "../model/marking";
+import { headerChange } from "../model/changes";
 import { agreed, foundKey } from "../model/entry";
 import { keepDraft, say, useBench, useDrafts, type Moment } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
@@ -31,6 +32,14 @@ export function foundActions(
     player.seek(side === "before" ? shot.start : shot.still);
     const unsure = doubtsOf(side === "before" ? shot.before : shot.after);
     say(unsure.length ? `Not sure of the ${unsure.join(", ")}: choose a ball, a digit names it.` : null);
+  };
+  const showAsked = () => {
+    const asked = foundShots.reading?.question;
+    const shot = foundShots.shots.find((one) => one.id === asked?.shot);
+    if (!asked || !shot) return;
+    lookAtFound(shot, asked.side);
+    useBench.setState({ chosen: asked.ball });
+    say(`Is it the ${asked.ball} or the ${asked.instead}? A digit names it.`);
   };
   /** As it is proposed, with what the coach has said over it; `nod`: he has looked and agrees. */
   const documentOf = (shot: FoundShot, nod: boolean) => {
@@ -75,7 +84,23 @@ export function foundActions(
       const next = foundShots.next(by);
       if (next) lookAtFound(next);
     },
+    /** The table that the recording tells; words about its pace hold no longer. */
+    useTable: (table: Game["header"]["table"]) => {
+      const told = game.header.conditions;
+      const conditions = typeof told === "object" ? { ...told, cloth: "usual", rails: "usual" } : told;
+      write("table as its recording has it", [
+        headerChange(game, { table, conditions } as Partial<Game["header"]>),
+      ]);
+      say("The match is reckoned on this table now; u takes it back.");
+    },
+    /** The ball that the question is about, in its shot and in a ring. */
+    showAsked,
     nextDoubtful: () => {
+      const asked = foundShots.reading?.question;
+      if (asked && (foundShots.shot?.id !== asked.shot || bench.chosen !== asked.ball)) {
+        showAsked();
+        return;
+      }
       const next = foundShots.nextDoubtful();
       if (next)
         lookAtFound(next, doubtsOf(next.before).length || !doubtsOf(next.after).length ? "before" : "after");

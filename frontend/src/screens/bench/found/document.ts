@@ -1,5 +1,6 @@
 /** Found shots as entries of the log. */
-import type { Change, FoundShot, Game, Places, SeenBall, ShotDocument } from "../../../api/types";
+import type { Change, FoundShot, Game, Place, Places, SeenBall, ShotDocument } from "../../../api/types";
+import type { Shape } from "../../../table/shapes";
 import { newShot, seatBetween, shotChange } from "../model/changes";
 
 export const placesOf = (balls: SeenBall[]): Places =>
@@ -76,3 +77,10 @@ export function isLogged(game: Game, recording: number, shot: FoundShot): boolea
       );
     });
 }
+
+/** The balls' ways as they were followed in the picture. */
+export const waysOf = (shot: FoundShot): Shape[] =>
+  shot.paths.map(({ ball, points }) => ({
+    line: ball === "cue" ? "cue-path" : "ball-path",
+    points: points.map(([, x, y]): Place => [x, y]),
+  }));

@@ -103,6 +103,13 @@ export function useFound(game: Game) {
         useBench.setState({ chosen: as });
       }
     },
+    answer: (asked: { track: number }, ball: string) => {
+      correct(
+        { do: "name", track: asked.track, ball },
+        `It is the ${ball}, here and wherever it is seen again.`,
+      );
+      useBench.setState({ chosen: null });
+    },
     noBall: (ball: string) => {
       const track = trackOf(ball);
       if (track !== null) correct({ do: "remove", track }, "No ball: taken out of every layout.");

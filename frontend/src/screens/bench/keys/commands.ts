@@ -7,6 +7,7 @@ import { useAsked } from "../choices/state";
 import { answersOf } from "../model/asked";
 import { foldedOf, itemsOf } from "../model/groups";
 import { open, putDown, say, useBench } from "../model/state";
+import { nextView, wholeScreen } from "../model/views";
 import type { Workbench } from "../model/useWorkbench";
 
 export interface Command {
@@ -28,7 +29,7 @@ export function commandsOf(bench: Workbench, actions: Actions): Command[] {
   const { tool, group } = useBench.getState();
   if (tool === "mark") return [...marking(actions), ...film(bench, actions), ...bench_(bench, actions)];
   const folded = group ? letters(bench, actions) : [];
-  const drawing = tool === "zone" ? zone(actions) : [];
+  const drawing = tool === "zone" ? zone(actions) : tool === "ink" ? ink(actions) : [];
   return [
     ...folded,
     ...drawing,
@@ -54,9 +55,10 @@ export function commandFor(
   const digit = /^(?:Digit|Numpad)(\d)$/.exec(code)?.[1] ?? /^(\d)$/.exec(key)?.[1];
   if (digit) {
     const naming = bench.entry.found !== null && bench.chosen !== null;
-    const drawing = useBench.getState().tool === "zone";
+    const { tool } = useBench.getState();
     return (shift) => {
-      if (drawing) actions.zoneForKey(Number(digit), shift);
+      if (tool === "ink") actions.setInk(Number(digit));
+      else if (tool === "zone") actions.zoneForKey(Number(digit), shift);
       else if (naming) actions.nameByKey(Number(digit), shift);
       else actions.chooseByKey(Number(digit), shift);
     };
@@ -175,22 +177,29 @@ function found(bench: Workbench, actions: Actions): Command[] {
   ];
 }
 
-/** While a ball is chosen the arrows move it. */
-function moving(_: Workbench, actions: Actions): Command[] {
-  const arrow = (name: string, key: string, along: number, across: number): Command => ({
-    name: `move the chosen ball ${name}`,
+/** The arrows move something along and across the table. */
+const overTheTable = (what: string, move: (along: number, across: number, far: boolean) => void): Command[] =>
+  (
+    [
+      ["to the foot", "ArrowRight", 1, 0],
+      ["to the head", "ArrowLeft", -1, 0],
+      ["to the left", "ArrowUp", 0, 1],
+      ["to the right", "ArrowDown", 0, -1],
+    ] as const
+  ).map(([where, key, along, across]) => ({
+    name: `move ${what} ${where}`,
     key,
     shown: ARROWS[key],
     section: "Table",
     run: (shift) => {
-      actions.nudge(along, across, shift);
+      move(along, across, shift);
     },
-  });
+  }));
+
+/** While a ball is chosen the arrows move it. */
+function moving(_: Workbench, actions: Actions): Command[] {
   return [
-    arrow("to the foot", "ArrowRight", 1, 0),
-    arrow("to the head", "ArrowLeft", -1, 0),
-    arrow("to the left", "ArrowUp", 0, 1),
-    arrow("to the right", "ArrowDown", 0, -1),
+    ...overTheTable("the chosen ball", actions.nudge),
     { name: "let the chosen ball go", key: "Escape", shown: "Esc", section: "Table", run: does(() => { useBench.setState({ chosen: null }); say(null); }) }, // prettier-ignore
   ];
 }
@@ -200,6 +209,23 @@ function zone(actions: Actions): Command[] {
     { name: "close the outline", key: "Enter", section: "Table", run: does(() => { actions.finishZone(); }) }, // prettier-ignore
     { name: "the zone is for a safety; a digit says for which ball", key: "g", section: "Table", run: does(() => { actions.zoneFor("safety"); }) }, // prettier-ignore
     { name: "a corner by two diamond figures", key: "y", section: "Table", run: does(() => { open("diamonds"); }) }, // prettier-ignore
+  ];
+}
+
+/** With the pen in hand. */
+function ink(actions: Actions): Command[] {
+  return [
+    { name: "set the point; close the area", key: "Enter", section: "Table", run: does(actions.closeArea) },
+    { name: "the pen to the next ball or pocket", key: ".", shown: ".", section: "Table", run: does(() => { actions.nextAnchor(1); }) }, // prettier-ignore
+    { name: "the pen to the one before it", key: ",", section: "Table", run: does(() => { actions.nextAnchor(-1); }) }, // prettier-ignore
+    ...(["dark", "red", "blue"] as const).map((name, at): Command => ({
+      name: `${name} ink`,
+      shown: String(at + 1),
+      section: "Table",
+      run: does(() => { actions.setInk(at + 1); }), // prettier-ignore
+    })),
+    ...overTheTable("the pen", actions.movePen),
+    { name: "take the newest drawing off", key: "Delete", shown: "Del", section: "Table", run: does(actions.takeInkOff) }, // prettier-ignore
   ];
 }
 
@@ -217,6 +243,14 @@ function table(
     { name: "zone smaller", key: "-", shown: "−", section: "Table", run: does(() => { actions.resizeZone(-ZONE_STEP); }) }, // prettier-ignore
     { name: "zone larger", key: "+", section: "Table", run: does(() => { actions.resizeZone(ZONE_STEP); }) }, // prettier-ignore
     { name: "last leg: click where it began", key: "r", section: "Table", run: does(actions.startRoute) },
+    {
+      name: "draw by hand; again: another kind of line",
+      key: "i",
+      section: "Table",
+      run: does(actions.startInk),
+    },
+    { name: "take the newest drawing off", key: "k", section: "Table", run: does(actions.takeInkOff) },
+    { name: "take all drawings off", section: "Table", run: does(actions.takeAllInkOff) },
     { name: "before and after the shot", key: "b", section: "Table", run: does(() => { actions.look(moment === "before" ? "after" : "before"); }) }, // prettier-ignore
   ];
   if (!foundShots.shot)
@@ -244,6 +278,12 @@ function table(
 function film({ recording, foundShots }: Workbench, actions: Actions): Command[] {
   if (!recording) return [];
   const commands: Command[] = [
+    {
+      name: "watch the match: no waiting, a halt at each still picture",
+      key: ";",
+      section: "Recording",
+      run: does(actions.watch),
+    },
     { name: "play and pause", key: " ", shown: "Space", section: "Recording", run: does(actions.toggle) },
     { name: "a picture on; with Shift a second", key: "ArrowRight", shown: "→", section: "Recording", run: (shift) => { if (shift) actions.seconds(1); else actions.frames(1); } }, // prettier-ignore
     { name: "a picture back; with Shift a second", key: "ArrowLeft", shown: "←", section: "Recording", run: (shift) => { if (shift) actions.seconds(-1); else actions.frames(-1); } }, // prettier-ignore
@@ -291,6 +331,13 @@ function match({ game }: Workbench, actions: Actions): Command[] {
   const sides = game.header.session === "solo" ? (["A"] as const) : (["A", "B"] as const);
   return [
     { name: "the lag, and how near the break's balls came", section: "Match", run: does(() => { open("break"); }) }, // prettier-ignore
+    {
+      name: "about the match: players, day, place, conditions",
+      section: "Match",
+      run: does(() => {
+        open("about");
+      }),
+    },
     { name: "a stretch was not seen", key: "S", shown: "⇧S", section: "Match", run: does(() => { open("hole"); }) }, // prettier-ignore
     ...sides.map((side): Command => ({
       name: `${people?.[side]?.name ?? side} gives this ${rack} up`,
@@ -339,11 +386,19 @@ function marking(actions: Actions): Command[] {
 function bench_({ choosing }: Workbench, actions: Actions): Command[] {
   const commands: Command[] = [
     { name: "what should be played here", key: "C", shown: "⇧C", section: "Bench", run: does(() => { useAsked.setState((state) => ({ open: !state.open, option: null, ball: null, drawing: null })); }) }, // prettier-ignore
+    {
+      name: "picture and plan, the picture alone, the plan alone",
+      key: "=",
+      section: "Bench",
+      run: does(nextView),
+    },
+    { name: "the whole screen, and back", key: "*", section: "Bench", run: does(wholeScreen) },
+    { name: "the plan in a window of its own", section: "Bench", run: does(actions.planWindow) },
     { name: "next shot", key: "ArrowDown", shown: "↓", section: "Bench", run: does(() => { actions.step(1); }) }, // prettier-ignore
     { name: "shot before", key: "ArrowUp", shown: "↑", section: "Bench", run: does(() => { actions.step(-1); }) }, // prettier-ignore
     { name: "undo", key: "u", shown: "u", section: "Bench", run: does(() => { actions.turn("undo"); }) }, // prettier-ignore
     { name: "redo", key: "U", shown: "⇧U", section: "Bench", run: does(() => { actions.turn("redo"); }) }, // prettier-ignore
-    { name: "put the tool down", key: "Escape", shown: "Esc", section: "Bench", run: does(() => { putDown(); say(null); useBench.setState({ asked: null, insert: null, group: null }); }) }, // prettier-ignore
+    { name: "put the tool down", key: "Escape", shown: "Esc", section: "Bench", run: does(() => { putDown(); say(null); useBench.setState({ asked: null, insert: null, group: null, watching: null }); }) }, // prettier-ignore
     { name: "say what to do: every command by its name", key: "/", section: "Bench", run: does(() => { open("commands"); }) }, // prettier-ignore
     { name: "what is possible now", key: "?", section: "Bench", run: does(() => { open("keys"); }) }, // prettier-ignore
   ];

@@ -2,7 +2,7 @@
 import type { Game, ShotDocument } from "../../../api/types";
 import { disciplineOf, ofSort, sortOf } from "../../../games/discipline";
 import { trade } from "../../../trade";
-import { INTENTS, KINDS, SOURCES, STROKES } from "../../../words";
+import { INTENTS, INTENT_MEANS, KINDS, SOURCES, STROKES } from "../../../words";
 import type { Actions } from "../actions";
 import { contacts } from "./asked";
 import { hasFoul, withFoul, type Entry } from "./entry";
@@ -13,6 +13,8 @@ export interface Item {
   words: string;
   on: boolean;
   letter: string;
+  /** What it says of a shot, where the word alone may be taken otherwise. */
+  means?: string;
   /** Items of one line belong together. */
   line: string;
   run: () => void;
@@ -360,9 +362,18 @@ function about(document: ShotDocument, set: Set): Bare[] {
     })); // prettier-ignore
   return [
     ...pick("kind", kinds, document.kind, (kind) => ({ kind })),
-    ...pick("intent", INTENTS, document.intent, (intent) => ({ intent })),
-    ...pick("whose word", SOURCES, document.intent_source ?? "unknown", (intent_source) => ({
-      intent_source,
+    ...pick("intent", INTENTS, document.intent, (intent) => ({ intent })).map((one) => ({
+      ...one,
+      means: INTENT_MEANS[one.words.replace(" ", "-") as keyof typeof INTENT_MEANS],
+    })),
+    ...SOURCES.map(([source, said]): Bare => ({
+      id: `source-${source}`,
+      words: said,
+      on: (document.intent_source ?? "unknown") === source,
+      line: "that intent is",
+      run: () => {
+        set({ intent_source: source }, "whose word the intent is");
+      },
     })),
     {
       id: "opens",

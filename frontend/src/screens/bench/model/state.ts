@@ -3,8 +3,9 @@ import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
 import type { Marks, Place, ShotDocument } from "../../../api/types";
+import type { Ink, Kind } from "../../../table/ink";
 
-export type Tool = "look" | "mark" | "place" | "zone" | "route";
+export type Tool = "look" | "mark" | "place" | "zone" | "route" | "ink";
 export type Moment = "before" | "after";
 /** What lies folded behind one key each. */
 export type Group =
@@ -12,6 +13,19 @@ export type Group =
 /** A word of the sentence that is being put right. */
 export type Asked = "player" | "called" | "result" | "first_contact";
 export type ZoneShape = "disc" | "window" | "wedge" | "outline" | "dead";
+
+/** What is being drawn by hand: the points that are set, and the one that is being chosen. */
+export interface Pen {
+  kind: Kind;
+  ink: Ink;
+  points: Place[];
+  at: Place | null;
+}
+/** A match that plays itself: which of its shots, and whether it halts at its still picture, runs, or was stopped. */
+export interface Watching {
+  at: number;
+  phase: "halts" | "runs" | "stopped";
+}
 
 interface BenchState {
   tool: Tool;
@@ -44,7 +58,9 @@ interface BenchState {
   zoneNext: string | null;
   /** The corners of a zone that is being drawn. */
   corners: Place[];
-  dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | "break" | null;
+  pen: Pen;
+  watching: Watching | null;
+  dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | "break" | "about" | null;
 }
 
 const atRest: BenchState = {
@@ -67,6 +83,8 @@ const atRest: BenchState = {
   going: null,
   zoneNext: null,
   corners: [],
+  pen: { kind: "line", ink: "dark", points: [], at: null },
+  watching: null,
   dialog: null,
 };
 
@@ -77,7 +95,16 @@ export const say = (said: string | null) => {
 };
 
 export const putDown = () => {
-  useBench.setState({ tool: "look", placing: null, marks: null, mark: null, corners: [], zoneNext: null });
+  useBench.setState((state) => ({
+    said: state.tool === "look" ? state.said : null, // how to use what is put down no longer holds
+    tool: "look",
+    placing: null,
+    marks: null,
+    mark: null,
+    corners: [],
+    zoneNext: null,
+    pen: { ...state.pen, points: [], at: null },
+  }));
 };
 
 export const open = (dialog: BenchState["dialog"]) => {

@@ -65,6 +65,12 @@ export interface Player {
   jump: (seconds: number) => void;
   seek: (seconds: number) => void;
   faster: (steps: number) => void;
+  /** Play from a time, or from where it is. */
+  from: (seconds: number | null) => void;
+  /** Stop, at the rate that is set. */
+  stop: () => void;
+  /** For now at so many times the true speed. */
+  pace: (times: number) => void;
 }
 
 export function usePlayer(
@@ -139,6 +145,18 @@ export function usePlayer(
       wanted.current = null;
       if (element?.paused) void element.play().catch(() => undefined);
       else element?.pause();
+    },
+    from: (seconds) => {
+      wanted.current = null;
+      if (seconds !== null) put(video, { currentTime: seconds });
+      void video?.play().catch(() => undefined);
+    },
+    stop: () => {
+      video?.pause();
+      put(video, { playbackRate: rate });
+    },
+    pace: (times) => {
+      if (video?.playbackRate !== times) put(video, { playbackRate: times });
     },
     step: (frames) => {
       seekFrame(base() + frames);

@@ -2,26 +2,40 @@
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { useCamera, useFrameTimes, useReading, useRecordings } from "../../../api/queries";
+import { useCamera, useFrameTimes, useMeasured, useReading, useRecordings } from "../../../api/queries";
 import type { FoundShot, Game, Place, Places, ShotDocument } from "../../../api/types";
+import { lengthIn, useSettings } from "../../../settings";
+import { inkShapes, type Drawing } from "../../../table/ink";
 import { zoneShapes, type Shape } from "../../../table/shapes";
 import { foundKey, fromFound, inserted, logged, meant, upcoming, type Entry } from "./entry";
 import { mapShapes } from "../choices/map";
 import { useAsked } from "../choices/state";
 import { useChoicesOf, type ChoicesOf } from "../choices/useChoicesOf";
+import { waysOf } from "../found/document";
 import { useFound } from "../found/useFound";
 import { viewAt, withEdge, withoutEdge } from "./marking";
-import { useBench, useDrafts } from "./state";
+import { useBench, useDrafts, type Pen } from "./state";
 import { usePlayer } from "./usePlayer";
 import { sketch } from "./zones";
 
+const DOT = 0.012; // m round the first point of a drawing
 const LOOP_LENGTH = 4; // seconds, for a shot whose end is not marked
 
 export type Workbench = ReturnType<typeof useWorkbench>;
 
 export function useWorkbench(game: Game) {
   const params = usePlace();
-  const { moment, dragged, chosen, marks: setMarks, looping, doubts: unsure, insert, corners } = useBench();
+  const {
+    moment,
+    dragged,
+    chosen,
+    marks: setMarks,
+    looping,
+    doubts: unsure,
+    insert,
+    corners,
+    pen,
+  } = useBench();
   const drafts = useDrafts((state) => state.drafts);
   const shotId = params.get("shot");
   const found = useMemo(() => placeOf(game, shotId), [game, shotId]);
@@ -73,9 +87,19 @@ export function useWorkbench(game: Game) {
 
   const potted = shot && reading.data?.shapes;
 
-  const looking = foundShots.shot !== null;
-  const shapes = useMemo(() => {
-    if (looking) return [];
+  const seen = foundShots.shot;
+  const looking = seen !== null;
+  const { drawings = NOTHING_DRAWN } = document;
+  const measured = useMeasured(game, shown, drawings, sigma);
+  const unit = useSettings((state) => state.unit);
+  const drawn = useMemo(() => {
+    const said = measured.data?.drawings.map(({ length }) =>
+      length ? lengthIn(length, unit, game.table) : "",
+    );
+    return inked(drawings, pen, said?.length === drawings.length ? said : []);
+  }, [drawings, pen, measured.data, unit, game.table]);
+  const known = useMemo(() => {
+    if (seen) return waysOf(seen);
     if (choosing) return choiceShapes(game, choices, mapped, drawing?.aim ?? null);
     const stop = entry.after["cue"];
     const error = found?.shot.error;
@@ -100,7 +124,7 @@ export function useWorkbench(game: Game) {
     entry.after,
     document.route,
     document.targets,
-    looking,
+    seen,
     choosing,
     choices,
     mapped,
@@ -108,16 +132,29 @@ export function useWorkbench(game: Game) {
     game,
     corners,
   ]);
+  const shapes = useMemo(() => [...known, ...drawn], [known, drawn]);
   const elsewhere = !looked && !choosing && Boolean(recording) && start == null && entry.shot !== null;
 
   return {
     game, found, foundShots, choices, choosing, cloud: choosing ? (choices.option?.landing) : undefined,
     doubts: looking ? foundShots.doubts : unsure, entry, document, moment, balls, shown, chosen,
     rackIndex: found?.index ?? Math.max(0, asked),
-    entries, recordingIndex, linked, recording, setVideo, video, player, marks, camera, insert, elsewhere,
+    entries, recordingIndex, linked, recording, setVideo, video, player, marks, marked: view?.camera?.marks !== undefined, camera, insert, elsewhere,
     ready: times.data !== undefined,
-    board: board ?? null, target, reading, shot, shapes,
+    board: board ?? null, target, reading, shot, shapes, drawings, measured: measured.data?.drawings,
   }; // prettier-ignore
+}
+
+const NOTHING_DRAWN: Drawing[] = [];
+
+/** What was drawn by hand, and what is being drawn. */
+function inked(drawings: Drawing[], { kind, ink, points, at }: Pen, labels: string[]): Shape[] {
+  const begun = at ? [...points, at] : points;
+  const [only] = begun;
+  const dot: Drawing[] =
+    only && begun.length === 1 ? [{ kind: "circle", points: [only, [only[0] + DOT, only[1]]], ink }] : [];
+  const open = kind === "area" && begun.length < 3 ? "line" : kind;
+  return inkShapes([...drawings, ...dot, { kind: open, points: begun, ink }], labels);
 }
 
 /** Where the bench stands: as the address has it, or is about to. */

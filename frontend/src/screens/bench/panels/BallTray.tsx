@@ -16,7 +16,7 @@ export function BallTray({ all, entry, balls, placing, onPick }: Props) {
   const standing = missing.filter((ball) => ball === "cue" || entry.standing.includes(ball));
   const fallen = missing.filter((ball) => !standing.includes(ball));
   return (
-    <div className="flex min-h-8 flex-wrap items-center gap-1 border-t border-base-300 px-2 py-1">
+    <div className="flex min-h-8 flex-wrap items-center gap-1 px-2 py-1">
       <Group title="to place" balls={standing} placing={placing} onPick={onPick} />
       <Group title="off the table" balls={fallen} placing={placing} onPick={onPick} />
       {missing.length === 0 && <span className="caption">every ball is placed</span>}

@@ -4,7 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { settle, type Clash } from "../../../api/outbox";
 import type { Game, Place } from "../../../api/types";
 import { Dialog } from "../../../parts/Dialog";
-import { pocketWords } from "../../../words";
+import { placeWords, pocketWords } from "../../../words";
 
 /** Somebody else changed the same fields: both versions of these, and a choice. Everything else is merged. */
 export function ClashDialog({ clash, game }: { clash: Clash; game: Game }) {
@@ -37,7 +37,7 @@ export function ClashDialog({ clash, game }: { clash: Clash; game: Game }) {
           {clashesOf(clash).map((one) => (
             <tr key={one.field} className="border-t border-base-300 align-top">
               <th scope="row" className="py-1 pr-3 font-normal opacity-75">
-                {one.field.replaceAll("_", " ")}
+                {placeWords(one.field)}
               </th>
               <td className="pr-3 break-words">{inWords(one.theirs, game)}</td>
               <td className="break-words">{inWords(one.mine, game)}</td>

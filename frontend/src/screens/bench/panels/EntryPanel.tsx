@@ -99,7 +99,7 @@ function Ruling({ game, entry, why, differs }: Pick<Props, "game" | "entry" | "w
           {shot.ruling &&
             `${named(shot.ruling.why, names)}.${spoken("Foul", shot.ruling.fouls)}${spoken("Seen in review", shot.ruling.seen_fouls)} `}
           <button
-            className="cursor-pointer opacity-70 hover:underline"
+            className="cursor-pointer underline decoration-dotted hover:decoration-solid"
             onClick={() => {
               open("overrule");
             }}

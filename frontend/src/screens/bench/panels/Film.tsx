@@ -2,15 +2,17 @@
 import type { Actions } from "../actions";
 import { open, useBench } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
+import { Pane } from "./Pane";
 import { Picture } from "./Picture";
 import { RackNotes } from "./RackNotes";
+import { FilmTools } from "./ToolBar";
 import { Transport } from "./Transport";
 
 type Props = {
   bench: Pick<
     Workbench,
     | "game" | "rackIndex" | "recording" | "linked" | "video" | "setVideo" | "camera" | "shown" | "shapes" | "chosen"
-    | "entry" | "target" | "doubts" | "marks" | "player" | "document" | "elsewhere"
+    | "entry" | "target" | "doubts" | "marks" | "player" | "document" | "elsewhere" | "foundShots" | "marked"
   >;
   actions: Actions;
 }; // prettier-ignore
@@ -19,7 +21,10 @@ export function Film({ bench, actions }: Props) {
   const { recording, linked, game, rackIndex } = bench;
   if (!recording)
     return (
-      <div className="sheet flex h-full max-h-[480px] min-h-48 min-w-0 flex-col items-center justify-center gap-3 overflow-y-auto p-4 text-center">
+      <section
+        aria-label="Recording"
+        className="pane area-film sheet items-center justify-center gap-3 overflow-y-auto p-4 text-center"
+      >
         <RackNotes
           game={game}
           rack={rackIndex}
@@ -40,11 +45,14 @@ export function Film({ bench, actions }: Props) {
         >
           Choose a recording
         </button>
-      </div>
+      </section>
     );
   if (recording.converted !== null || recording.problem)
     return (
-      <div className="sheet flex min-h-48 min-w-0 flex-col items-center justify-center gap-3 p-4 text-center">
+      <section
+        aria-label="Recording"
+        className="pane area-film sheet items-center justify-center gap-3 p-4 text-center"
+      >
         <p>
           {recording.problem ??
             `Browsers cannot play ${recording.probe.codec}; this recording is being converted. Logging on the plan goes on.`}
@@ -57,7 +65,7 @@ export function Film({ bench, actions }: Props) {
             aria-label="Converted"
           />
         )}
-      </div>
+      </section>
     );
   return <Shown {...{ bench, actions, recording }} />;
 }
@@ -65,8 +73,39 @@ export function Film({ bench, actions }: Props) {
 function Shown({ bench, actions, recording }: Props & { recording: NonNullable<Workbench["recording"]> }) {
   const { tool, looping, flicker, mark } = useBench();
   const { elsewhere, entry } = bench;
+  const { width, height, pixel_aspect } = recording.probe;
   return (
-    <div className="sheet min-w-0">
+    <Pane
+      name="Picture"
+      ratio={(width * pixel_aspect) / height}
+      dark
+      className="area-film"
+      tools={<FilmTools bench={bench} actions={actions} />}
+      below={
+        <>
+          {elsewhere && (
+            <p
+              className="border-t border-base-300 px-2 py-1 text-[12px] text-warning"
+              data-testid="elsewhere"
+            >
+              This shot has no moment in the recording: the picture is of another one. Find its still picture
+              and mark it with [.
+            </p>
+          )}
+          <Transport
+            player={bench.player}
+            recording={recording}
+            document={bench.document}
+            looping={looping}
+            onPlay={actions.toggle}
+            onLoop={() => {
+              useBench.setState({ looping: !looping });
+            }}
+            onMark={actions.markTime}
+          />
+        </>
+      }
+    >
       <Picture
         recording={recording}
         video={bench.video}
@@ -88,27 +127,12 @@ function Shown({ bench, actions, recording }: Props & { recording: NonNullable<W
         onPoint={(at) => {
           actions.point(at, "picture");
         }}
+        onPen={tool === "ink" ? actions.stroke : undefined}
         onDrag={(ball, at, done) => {
           actions.place(ball, at, done, "picture");
         }}
         onBall={actions.chooseBall}
       />
-      {elsewhere && (
-        <p className="border-t border-base-300 px-2 py-1 text-[12px] text-warning" data-testid="elsewhere">
-          This shot has no moment in the recording: the picture is of another one. Find its still picture and
-          mark it with [.
-        </p>
-      )}
-      <Transport
-        player={bench.player}
-        recording={recording}
-        document={bench.document}
-        looping={looping}
-        onLoop={() => {
-          useBench.setState({ looping: !looping });
-        }}
-        onMark={actions.markTime}
-      />
-    </div>
+    </Pane>
   );
 }

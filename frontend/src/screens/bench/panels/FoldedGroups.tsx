@@ -40,7 +40,7 @@ function Fold({ folded, open }: { folded: Folded; open: boolean }) {
   return (
     <button
       type="button"
-      className={`max-w-64 cursor-pointer truncate text-[12px] ${folded.said ? "" : "opacity-75"} ${open ? "underline underline-offset-4" : ""}`}
+      className={`max-w-64 cursor-pointer truncate text-[12px] ${open ? "underline underline-offset-4" : ""}`}
       aria-expanded={open}
       data-fold={folded.group}
       onClick={() => {
@@ -118,10 +118,10 @@ function Letters({ items }: { items: Item[] }) {
                   type="button"
                   className="chip"
                   aria-pressed={item.on}
-                  aria-label={line === "fell" ? `fell ${item.words}` : item.words}
+                  title={item.means}
                   onClick={item.run}
                 >
-                  {item.words}{" "}
+                  {line === "fell" && <span className="sr-only">fell</span>} {item.words}{" "}
                   {item.letter && (
                     <span className="key" aria-hidden>
                       {item.letter}

@@ -1,6 +1,7 @@
 /** The dialog that lies open over the bench, if any. */
 import { useOutbox } from "../../../api/outbox";
 import { Dialog } from "../../../parts/Dialog";
+import { AboutMatch } from "../../matches/AboutMatch";
 import { Recordings } from "../../recordings/Recordings";
 import type { Actions } from "../actions";
 import { open, useBench } from "../model/state";
@@ -36,6 +37,8 @@ export function OpenDialog({ bench, actions }: { bench: Workbench; actions: Acti
           }}
         />
       );
+    case "about":
+      return <AboutMatch id={bench.game.id} onClose={close} />;
     case "break":
       return <BreakDialog game={bench.game} entry={bench.entry} actions={actions} onClose={close} />;
     case "overrule":

@@ -5,7 +5,7 @@ import type { Camera, Marks, Place, Places, Recording, Table } from "../../../ap
 import { ballLook } from "../../../table/balls";
 import { ballPixels, placeAt, project } from "../../../table/camera";
 import { Shapes, type Shape } from "../../../table/shapes";
-import { Ball } from "../../../table/TableDrawing";
+import { Ball, strokeOf, type Stroke } from "../../../table/TableDrawing";
 import { withoutEdge } from "../model/marking";
 
 interface Props {
@@ -26,6 +26,8 @@ interface Props {
   placing: boolean;
   onMarks: (marks: Marks, done: boolean) => void;
   onPoint: (place: Place) => void;
+  /** With the pen in hand all pointers draw. */
+  onPen?: (place: Place, how: Stroke) => void;
   onDrag: (ball: string, place: Place, done: boolean) => void;
   onBall: (ball: string) => void;
 }
@@ -68,7 +70,13 @@ export function Picture(props: Props) {
     svg.current?.setPointerCapture(event.pointerId);
     setHeld({ mark, at, grip: [at[0] - u, at[1] - v], moved: false });
   };
+  const pen = (event: React.PointerEvent) => {
+    const at = place(event);
+    if (event.type === "pointerdown") event.currentTarget.setPointerCapture(event.pointerId);
+    if (at) props.onPen?.(at, strokeOf(event));
+  };
   const hold = (what: Held) => (event: React.PointerEvent) => {
+    if (props.onPen) return;
     event.stopPropagation();
     svg.current?.setPointerCapture(event.pointerId);
     setHeld(what);
@@ -110,10 +118,7 @@ export function Picture(props: Props) {
   };
 
   return (
-    <div
-      className="relative w-full bg-black"
-      style={{ aspectRatio: `${width * recording.probe.pixel_aspect} / ${height}` }}
-    >
+    <div className="relative size-full bg-black">
       <video
         ref={onVideo}
         className="absolute inset-0 size-full"
@@ -132,9 +137,9 @@ export function Picture(props: Props) {
         data-testid="picture"
         className="absolute inset-0 size-full touch-none select-none"
         style={{ cursor: props.placing ? "crosshair" : undefined }}
-        onPointerDown={marks ? holdMark : undefined}
-        onPointerMove={move}
-        onPointerUp={up}
+        onPointerDown={marks ? holdMark : props.onPen && pen}
+        onPointerMove={props.onPen ? pen : move}
+        onPointerUp={props.onPen ? pen : up}
         onDoubleClick={takeAway}
         role="img"
         data-light-ink

@@ -1,55 +1,61 @@
 /** The table drawn to scale: balls to be moved, zones to be dragged by their crosses, pockets to be clicked. */
-import { TableDrawing } from "../../../table/TableDrawing";
+import { TableDrawing, planRatio } from "../../../table/TableDrawing";
 import type { Actions } from "../actions";
 import { Deeper } from "../choices/Deeper";
 import { useBench } from "../model/state";
-import { handlesOf } from "../model/zones";
+import { drawnOf, type PlanOf } from "../model/drawnPlan";
 import type { Workbench } from "../model/useWorkbench";
 import { BallTray } from "./BallTray";
+import { Legend } from "./Legend";
+import { Pane } from "./Pane";
+import { PlanTools } from "./ToolBar";
 
 type Props = {
-  bench: Pick<
-    Workbench,
-    "game" | "shown" | "moment" | "entry" | "shapes" | "cloud" | "chosen" | "choosing" | "target" | "doubts" | "choices" | "balls"
-  >;
+  bench: PlanOf & Pick<Workbench, "choices" | "balls" | "foundShots">;
   actions: Actions;
-}; // prettier-ignore
+};
 
 export function Plan({ bench, actions }: Props) {
   const placing = useBench((state) => state.placing);
-  const { game, entry, choosing, moment } = bench;
+  const inking = useBench((state) => state.tool === "ink");
+  const { game, entry, choosing } = bench;
   return (
-    <div className="sheet flex min-w-0 flex-col">
+    <Pane
+      name="Plan"
+      ratio={planRatio(game.table)}
+      className="area-plan"
+      tools={<PlanTools bench={bench} actions={actions} />}
+      below={
+        <>
+          <div className="flex flex-wrap items-center justify-between border-t border-base-300">
+            {choosing ? null : (
+              <BallTray
+                all={game.balls}
+                entry={entry}
+                balls={entry.found ? bench.shown : bench.balls}
+                placing={placing}
+                onPick={actions.startPlacingBall}
+              />
+            )}
+            <Legend shapes={bench.shapes} />
+          </div>
+          {choosing && bench.choices.body && (
+            <Deeper choices={bench.choices} discipline={game.header.discipline} />
+          )}
+        </>
+      }
+    >
       <TableDrawing
-        table={game.table}
-        balls={bench.shown}
-        ghostly={moment === "after" && !entry.found ? entry.before : {}}
-        shapes={bench.shapes}
-        cloud={bench.cloud}
-        chosen={bench.chosen ?? (entry.found || choosing ? null : bench.target?.ball)}
-        doubts={bench.doubts}
-        handles={choosing ? [] : handlesOf(entry.document)}
-        label={`Plan of the table, ${moment} the shot`}
+        {...drawnOf(bench)}
         onPoint={(at) => {
           actions.point(at, "drawing");
         }}
+        onPen={inking ? actions.stroke : undefined}
         onDrag={(ball, at, done) => {
           actions.place(ball, at, done, "drawing");
         }}
         onBall={actions.chooseBall}
       />
-      {choosing && bench.choices.body && (
-        <Deeper choices={bench.choices} discipline={game.header.discipline} />
-      )}
-      {!choosing && (
-        <BallTray
-          all={game.balls}
-          entry={entry}
-          balls={entry.found ? bench.shown : bench.balls}
-          placing={placing}
-          onPick={actions.startPlacingBall}
-        />
-      )}
-    </div>
+    </Pane>
   );
 }

@@ -1,8 +1,10 @@
 /** What the plan says about the shot: angle, fraction, distances, pocket, lines, what is in the way. */
-import type { Game, PositionError, Reading, MeasuredShot } from "../../../api/types";
+import type { Gap, Game, MeasuredDrawing, MeasuredShot, PositionError, Reading } from "../../../api/types";
 import { UNITS, lengthIn, useSettings } from "../../../settings";
 import { ballName } from "../../../table/balls";
-import { percent, pocketWords } from "../../../words";
+import type { Drawing } from "../../../table/ink";
+import { GRADES, percent, pocketWords } from "../../../words";
+import { InkPanel, Verdict } from "./InkPanel";
 
 interface Props {
   game: Game;
@@ -12,15 +14,27 @@ interface Props {
   error: PositionError | null;
   others: Record<string, PositionError>;
   problem: unknown;
+  drawings: Drawing[];
+  measured: MeasuredDrawing[] | undefined;
 }
 
-export function ReadingPanel({ game, reading, shot, offered, error, others, problem }: Props) {
+export function ReadingPanel({
+  game,
+  reading,
+  shot,
+  offered,
+  error,
+  others,
+  problem,
+  drawings,
+  measured,
+}: Props) {
   const unit = useSettings((state) => state.unit);
   const length = (metres: number) => lengthIn(metres, unit, game.table);
   const spread = reading?.spread;
   return (
-    <section aria-label="Reading" className="sheet min-w-0 p-2.5" data-testid="reading">
-      <div className="mb-2 flex items-baseline gap-2">
+    <section aria-label="Reading" className="area-side reading sheet" data-testid="reading" tabIndex={0}>
+      <div className="flex items-baseline gap-2">
         <h2 className="text-[15px]">
           {shot ? `${ballName(shot.ball)} to ${pocketWords(shot.pocket, game.header.discipline)}` : "Reading"}
         </h2>
@@ -48,9 +62,9 @@ export function ReadingPanel({ game, reading, shot, offered, error, others, prob
       )}
       {shot && shot.cut_angle_deg === null && <p>From here no cut sends it there.</p>}
       {shot && shot.cut_angle_deg !== null && (
-        <div className="flex flex-wrap items-center gap-x-3">
+        <div className="flex flex-wrap items-start gap-x-3">
           <Fraction fraction={shot.fraction ?? 0} side={shot.cut_side} />
-          <dl className="grid min-w-40 flex-1 grid-cols-[auto_1fr] gap-x-2">
+          <dl className="measures">
             <Row
               name="Cut"
               value={`${shot.cut_angle_deg.toFixed(1)}°`}
@@ -70,8 +84,8 @@ export function ReadingPanel({ game, reading, shot, offered, error, others, prob
             />
             <Row
               name="Mouth"
-              value={`${shot.openness} open`}
-              more={shot.openness === "part" ? percent(shot.open) : ""}
+              value={MOUTH[shot.openness] ?? shot.openness}
+              more={openness(shot, spread?.open)}
             />
             <Row
               name="Aim"
@@ -81,14 +95,15 @@ export function ReadingPanel({ game, reading, shot, offered, error, others, prob
           </dl>
         </div>
       )}
+      {error && <ErrorRows title="Position error" error={error} length={length} />}
+      {Object.entries(others).map(([ball, one]) => (
+        <ErrorRows key={ball} title={`Error of the ${ballName(ball)}`} error={one} length={length} />
+      ))}
       {shot && (
-        <ul className="mt-2 space-y-0.5">
-          {shot.blocked_by.length > 0 && (
-            <li className="text-error">
-              In the way:{" "}
-              {shot.blocked_by.map((one) => (one === "jaw" ? "the jaw" : ballName(one))).join(", ")}
-            </li>
-          )}
+        <ul className="space-y-0.5">
+          {shot.blocked_by.includes("jaw") && <li className="text-error">The jaw is in the way.</li>}
+          <Beside way="cue ball" gaps={spread?.beside_cue ?? []} length={length} />
+          <Beside way={ballName(shot.ball)} gaps={spread?.beside_object ?? []} length={length} />
           {shot.scratch.stun && (
             <li className="text-warning">
               With stun it scratches in the {pocketWords(shot.scratch.stun, game.header.discipline)}.
@@ -101,17 +116,49 @@ export function ReadingPanel({ game, reading, shot, offered, error, others, prob
           )}
           {reading &&
             reading.visible[shot.ball] !== undefined &&
-            (reading.visible[shot.ball] ?? 1) < 0.995 && (
-              <li>Seen from the cue ball: {percent(reading.visible[shot.ball] ?? 0)}</li>
+            Math.min(reading.visible[shot.ball] ?? 1, spread?.visible?.[0] ?? 1) < 0.995 && (
+              <li>
+                Seen from the cue ball: {percent(reading.visible[shot.ball] ?? 0)}{" "}
+                {spread?.visible && <span className="opacity-70">({between(spread.visible)})</span>}
+              </li>
             )}
         </ul>
       )}
+      <InkPanel game={game} drawings={drawings} measured={measured} />
       {reading && <ProblemBalls reading={reading} discipline={game.header.discipline} />}
-      {error && <ErrorRows title="Position error" error={error} length={length} />}
-      {Object.entries(others).map(([ball, one]) => (
-        <ErrorRows key={ball} title={`Error of the ${ballName(ball)}`} error={one} length={length} />
-      ))}
     </section>
+  );
+}
+
+const MOUTH: Record<string, string> = { full: "all of it", part: "part of it", closed: "closed" };
+const CLEAR = 0.03; // m: a ball that is passed by more is not told
+
+/** "32 to 61 %": where places as well known as these put it. */
+const between = ([low, high]: [number, number]) =>
+  Math.round(100 * low) === Math.round(100 * high)
+    ? percent(high)
+    : `${String(Math.round(100 * low))} to ${percent(high)}`;
+
+const openness = (shot: MeasuredShot, spread: [number, number] | undefined) =>
+  spread && spread[0] < 0.995 && spread[1] > 0.005
+    ? `${percent(shot.open)} (${between(spread)})`
+    : shot.openness === "part"
+      ? percent(shot.open)
+      : "";
+
+/** What stands beside the way of one of the two balls, where it matters. */
+function Beside({ way, gaps, length }: { way: string; gaps: Gap[]; length: (metres: number) => string }) {
+  const near = gaps.filter((gap) => gap.verdict !== "passes" || gap.gap < CLEAR);
+  if (!near.length) return null;
+  return (
+    <li>
+      <span className="opacity-70">Way of the {way}:</span>
+      {near.slice(0, SHOWN).map((gap) => (
+        <div key={gap.what} className="pl-2">
+          <Verdict gap={gap} what={`the ${ballName(gap.what)}`} length={length} />
+        </div>
+      ))}
+    </li>
   );
 }
 
@@ -123,7 +170,7 @@ function ProblemBalls({ reading, discipline }: { reading: Reading; discipline: s
   const told = problems.slice(0, problems.length > SHOWN + 1 ? SHOWN : problems.length);
   if (!told.length) return null;
   return (
-    <ul className="mt-1 opacity-80">
+    <ul className="opacity-80">
       {told.map((one) => (
         <li key={one.ball}>
           {ballName(one.ball)}: {withPocketNames(one.why, discipline)}
@@ -156,11 +203,12 @@ function ErrorRows({
   const along = `${length(Math.abs(error.along))} ${error.along >= 0 ? "long" : "short"}`;
   const across = `${length(Math.abs(error.across))} ${error.across >= 0 ? "left" : "right"}`;
   return (
-    <div className="mt-2 border-t border-base-300 pt-2" data-testid="position-error">
+    <div className="block" data-testid="position-error">
       <span className="caption">{title}</span>
       {error.distance === 0 ? (
         <p>
-          In the zone{error.grade ? ` (${error.grade})` : ""}, ± {length(error.plus_minus)}
+          In the zone{error.grade ? ` (${GRADES[error.grade] ?? error.grade})` : ""}, ±{" "}
+          {length(error.plus_minus)}
         </p>
       ) : (
         <p>

@@ -1,10 +1,23 @@
 /** What the bench has to say: a problem, an answer to the last action, or what the tool waits for. */
+import { useEffect } from "react";
+
 import type { Game } from "../../../api/types";
 import { disciplineOf } from "../../../games/discipline";
-import { useBench } from "../model/state";
+import { say, useBench } from "../model/state";
+
+const HOLDS = 15_000; // ms; what a tool waits for stays as long as it is in hand
 
 export function Said({ problem }: { problem: Error | null }) {
   const { said, tool, placing } = useBench();
+  useEffect(() => {
+    if (said === null || tool !== "look") return;
+    const timer = setTimeout(() => {
+      say(null);
+    }, HOLDS);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [said, tool]);
   const next = placing === "cue" ? "cue ball" : `${placing ?? ""} ball`;
   const waiting = placing ? `Click the ${next} in the picture or on the plan.` : "Every ball is placed.";
   return (

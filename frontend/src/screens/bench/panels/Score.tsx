@@ -1,6 +1,7 @@
 /** The match's title and score. */
 import type { Game } from "../../../api/types";
 import { disciplineOf } from "../../../games/discipline";
+import { open } from "../model/state";
 import { named } from "./Board";
 
 export function Score({ game }: { game: Game }) {
@@ -11,7 +12,18 @@ export function Score({ game }: { game: Game }) {
   const both = session === "both-sides";
   return (
     <>
-      <h1 className="truncate text-[17px]">{String(game.header.title ?? "Match")}</h1>
+      <h1 className="min-w-0 max-w-md truncate text-[17px]">
+        <button
+          className="max-w-full cursor-pointer truncate hover:underline"
+          title="About this match"
+          dir="auto"
+          onClick={() => {
+            open("about");
+          }}
+        >
+          {String(game.header.title ?? "Match")}
+        </button>
+      </h1>
       <span data-testid="score">
         {named(game, "A")} {both && "on both sides, A "}
         <b>{game.score["A"]}</b>

@@ -1,9 +1,11 @@
 /** The strip of shots: racks as tabs, shots in order, the one being entered at the end. */
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 
 import type { Game, Shot } from "../../../api/types";
 import { disciplineOf, sortOf } from "../../../games/discipline";
 import { SIGNS, pocketWords } from "../../../words";
+import { bringIn } from "../../../parts/strip";
+import type { Actions } from "../actions";
 
 interface Props {
   game: Game;
@@ -11,19 +13,16 @@ interface Props {
   shot: string | null;
   /** Before this one a forgotten shot is being put. */
   inserting: string | null;
-  onRack: (rack: number) => void;
-  onShot: (shot: string | null) => void;
+  goTo: Actions["goTo"];
 }
 
-export function Strip({ game, rack, shot, inserting, onRack, onShot }: Props) {
+export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo }: Props) {
   const shots = game.racks[rack]?.shots ?? [];
   const { rack: rackWord, scratch } = disciplineOf(game.header.discipline);
   const last = rack >= game.racks.length - 1;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
-    list.current
-      ?.querySelector('[aria-current="true"]')
-      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    bringIn(list.current);
   }, [shot, rack]);
   return (
     <section aria-label="Shots" className="border-y border-base-300">
@@ -34,7 +33,8 @@ export function Strip({ game, rack, shot, inserting, onRack, onShot }: Props) {
             aria-pressed={index === rack}
             className="chip"
             onClick={() => {
-              onRack(index);
+              const [first] = one.shots;
+              goTo(first ? { shot: first.id } : { rack: index });
             }}
           >
             {rackWord} {index + 1}
@@ -50,7 +50,7 @@ export function Strip({ game, rack, shot, inserting, onRack, onShot }: Props) {
               className={`chip h-11 flex-col !items-start !gap-0 ${one.id === inserting ? "!border-l-4 !border-l-primary" : ""} ${one.document.hole ? "border-dashed italic" : ""}`}
               aria-current={one.id === shot}
               onClick={() => {
-                onShot(one.id);
+                goTo({ shot: one.id });
               }}
               title={one.ruling?.why ?? "cannot have happened like this"}
               data-shot={one.id}
@@ -76,7 +76,7 @@ export function Strip({ game, rack, shot, inserting, onRack, onShot }: Props) {
               className="chip h-11 border-dashed"
               aria-current={shot === null && inserting === null}
               onClick={() => {
-                onShot(null);
+                goTo({});
               }}
             >
               {game.racks[rack]?.over ? `next ${rackWord}` : "next shot"}
@@ -86,7 +86,7 @@ export function Strip({ game, rack, shot, inserting, onRack, onShot }: Props) {
       </ol>
     </section>
   );
-}
+});
 
 /** How a rack ended: its winner and the score, in straight pool the points. */
 function standing(rack: Game["racks"][number], game: Game): string {

@@ -10,11 +10,12 @@ interface Props {
   recording: Recording;
   document: ShotDocument;
   looping: boolean;
+  onPlay: () => void;
   onLoop: () => void;
   onMark: (which: "start" | "contact" | "still") => void;
 }
 
-export function Transport({ player, recording, document, looping, onLoop, onMark }: Props) {
+export function Transport({ player, recording, document, looping, onPlay, onLoop, onMark }: Props) {
   const marks = document.time ?? {};
   return (
     <div
@@ -49,7 +50,7 @@ export function Transport({ player, recording, document, looping, onLoop, onMark
       >
         <ChevronLeft size={14} />
       </Button>
-      <Button label={player.playing ? "Pause" : "Play"} onClick={player.toggle}>
+      <Button label={player.playing ? "Pause" : "Play"} onClick={onPlay}>
         {player.playing ? <Pause size={14} /> : <Play size={14} />}
       </Button>
       <Button
