@@ -9,6 +9,7 @@ from aretane.core.planning.choices.search import direct_fan, judged, kick_fan, p
 from aretane.core.planning.outlook.answer import answer_to, kick_chance, likeliest
 from aretane.core.planning.outlook.outlook import EVEN, Scale, between, game_of, hidden_value, standing_of, usual_of
 from aretane.core.planning.outlook.play_on import Racks
+from aretane.core.planning.outlook.quick import quick_pot
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
@@ -72,7 +73,9 @@ def test_the_last_ball_of_eight_ball_is_worth_its_pot():
         "eight-ball", "pool-9ft", {"cue": (1.5, 0.6), "8": (2.0, 0.9), "10": (0.5, 0.9)}, group="solids"
     )
     turn = view.turn(view.game.state)
-    single = view.single(0, "8", view.game.state)
+    others = np.broadcast_to(np.array([[0.5, 0.9]]), (len(view.grid.places), 1, 2))
+    eight = np.repeat([[2.0, 0.9]], len(view.grid.places), axis=0)
+    single = quick_pot(view.game.layout.table, view.grid.places, eight, others, SURE).reshape(turn.run.shape)
     assert turn.on == ("8",)
     assert np.abs(turn.run - single).mean() < 0.12
     assert (turn.run <= 1).all()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from aretane.core.rules import blackball, eight_ball, snooker
+from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import Options, RackState, opponent
 from aretane.core.rules.traits import Traits, traits_of
 
@@ -106,8 +107,7 @@ def _group_on(discipline: str, state: RackState) -> str:
 
 
 def _own_left(discipline: str, state: RackState, player: str) -> int:
-    group_of = eight_ball.group_of if discipline == "eight-ball" else blackball.group_of
-    return sum(group_of(ball) == state.group[player] for ball in state.balls)
+    return sum(group_of(discipline, ball) == state.group[player] for ball in state.balls)
 
 
 def _balls_to_go(discipline: str, state: RackState) -> dict[str, int | None]:

@@ -7,6 +7,7 @@ from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.layout import Layout
+from aretane.core.rules import blackball, eight_ball
 from aretane.core.rules.blackball import Blackball
 from aretane.core.rules.eight_ball import EightBall
 from aretane.core.rules.game import Discipline, Masks
@@ -19,6 +20,8 @@ from aretane.core.rules.ten_ball import TEN_BALL
 RULES: dict[str, Discipline] = {
     rules.name: rules for rules in (NINE_BALL, TEN_BALL, EightBall(), Blackball(), StraightPool(), Snooker())
 }
+
+_GROUPS = {EightBall.name: eight_ball.group_of, Blackball.name: blackball.group_of}
 
 
 def rules_of(name: str) -> Discipline:
@@ -41,3 +44,8 @@ def masks(layout: Layout, options: Mapping[str, Any] | None = None) -> Masks:
     rules = rules_of(layout.discipline)
     complete = with_defaults(rules.name, options or {})
     return rules.masks(rules.resume(layout, complete), complete)
+
+
+def group_of(discipline: str, ball: str) -> str | None:
+    """The group of an object ball; None for the ball that is played last, and in games without groups."""
+    return _GROUPS[discipline](ball) if discipline in _GROUPS else None

@@ -36,6 +36,7 @@ from aretane.core.planning.choices.words import why
 from aretane.core.planning.outlook.equity import attack_value, break_even
 from aretane.core.planning.outlook.frame import frame_chance
 from aretane.core.planning.outlook.free_order import FreeOrderOutlook
+from aretane.core.planning.outlook.groups import GroupOutlook
 from aretane.core.planning.outlook.outlook import Game, Outlook, game_of
 from aretane.core.planning.outlook.rotation import RotationOutlook
 from aretane.core.planning.outlook.stage import Stage
@@ -63,6 +64,8 @@ def outlook_for(
     """The values of this layout for these two hands, by the discipline's own way to look ahead."""
     if traits_of(game.layout.discipline).rotation:
         return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
+    if traits_of(game.layout.discipline).groups:
+        return GroupOutlook(game, hands, effort, seed, threads, cancelled)
     return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
 
 

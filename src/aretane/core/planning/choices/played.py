@@ -1,6 +1,6 @@
 """Options' values held against racks played on to their end.
 
-A map takes the balls that are left to stay where they are. Where it can be done, in rotation games, the best
+A map takes the balls that are left to stay where they are. Where racks can be played on to their end, the best
 attack and the best safety are played on with both players' hands, and what comes out is their value; the other
 choices of the same sort rest on the same maps, are off by the same amount, and are moved with them.
 """
@@ -16,12 +16,14 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.parameters import physics_of
 from aretane.core.physics.compiled import Floats
+from aretane.core.physics.start import start_of
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option
 from aretane.core.planning.choices.plain import plain_first
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.turn_kernel import (
     CHOICE,
     T_AIM,
+    T_BALL,
     T_ELEVATION,
     T_HEIGHT,
     T_PACE,
@@ -82,10 +84,8 @@ def _leading(options: Sequence[Option]) -> Option | None:
 
 
 def _plays(outlook: Outlook, option: Option) -> bool:
-    """Whether the quick rules of a rack played on tell this stroke's outcome: in a call game only of the ball
-    on.
-    """
-    return not outlook.game.options.get("call") or option.ball in (None, outlook.game.on(outlook.game.state)[0])
+    """Whether the quick rules of a rack played on tell this stroke's outcome: in a call game only of a ball on."""
+    return not outlook.game.options.get("call") or option.ball in (None, *outlook.game.on(outlook.game.state))
 
 
 def racks_from(
@@ -113,6 +113,7 @@ def _choice(outlook: Outlook, option: Option) -> Floats:
         stroke.aim or 0.0, stroke.speed, stroke.side, stroke.height, stroke.elevation,
     )  # fmt: skip
     row[T_WIDER], row[T_PACE] = spread.aim / max(hand.aim, 1e-9), spread.speed / max(hand.speed, 1e-9)
+    row[T_BALL] = start_of(layout).names.index(option.ball) if option.ball else 0
     row[T_POCKET] = POCKETS.index(option.pocket) if option.pocket else -1.0
     return row
 

@@ -17,6 +17,7 @@ from aretane.core.physics.compiled import (
     RADIUS,
     REST,
     RESULTS,
+    S_LENGTH,
     S_WIDTH,
     VX,
     WZ,
@@ -30,11 +31,8 @@ from aretane.core.physics.compiled import (
 from aretane.core.planning.outlook.turn_kernel import (
     CHOICE,
     T_AIM,
-    T_ELEVATION,
-    T_HEIGHT,
     T_PACE,
     T_POCKET,
-    T_SIDE,
     T_SPEED,
     T_VALUE,
     T_WIDER,
@@ -87,14 +85,14 @@ def _overlaps(start: Floats, state: Ints, x: float, y: float, i: int) -> bool:
 
 
 @kernel
-def place_best(start: Floats, state: Ints, worth: Floats, grid: Floats) -> None:
-    """Put the cue ball in hand on the free place of the grid that is worth most."""
+def place_best(start: Floats, state: Ints, worth: Floats, grid: Floats, line: float) -> None:
+    """Put the cue ball in hand on the free place of the grid that is worth most, no further along than `line`."""
     columns, rows = worth.shape
     best = -np.inf
     for i in range(columns):
         for j in range(rows):
             x, y = grid[0] + i * grid[1], grid[2] + j * grid[3]
-            if worth[i, j] > best and not _overlaps(start, state, x, y, 0):
+            if worth[i, j] > best and x <= line and not _overlaps(start, state, x, y, 0):
                 best = worth[i, j]
                 start[0, X], start[0, Y] = x, y
     state[0, PHASE] = REST
@@ -108,6 +106,14 @@ def _spot(start: Floats, state: Ints, size: Floats, foot: float, i: int) -> None
         x += 0.002
     start[i, X], start[i, Y] = x, y
     state[i, PHASE] = REST
+
+
+@kernel
+def hard_at(s: Floats, target: int, choice: Floats) -> None:
+    """Where nothing is known to hit: hard at the ball."""
+    choice[:] = 0.0
+    choice[T_AIM] = math.atan2(s[target, Y] - s[0, Y], s[target, X] - s[0, X])
+    choice[T_SPEED], choice[T_WIDER], choice[T_PACE], choice[T_POCKET] = 2.5, 1.0, 1.0, -1.0
 
 
 @kernel
@@ -125,14 +131,12 @@ def _choose(
     if pots and choice[T_VALUE] >= guarded:
         return
     safe = np.zeros(CHOICE)
-    if best_safety(s, st, p, emr, size, jaws, pockets, target, hand, other, luck + 32, safe):
+    theirs = np.array([target])
+    if best_safety(s, st, p, emr, size, jaws, pockets, target, theirs, hand, other, luck + 32, safe):
         safe[T_POCKET] = -1.0
         choice[:] = safe
-    elif not pots:  # nothing is known to hit: hard at the ball
-        choice[:] = 0.0
-        choice[T_AIM] = math.atan2(s[target, Y] - s[0, Y], s[target, X] - s[0, X])
-        choice[T_SPEED], choice[T_WIDER], choice[T_PACE], choice[T_POCKET] = 2.5, 1.0, 1.0, -1.0
-        choice[T_SIDE] = choice[T_HEIGHT] = choice[T_ELEVATION] = 0.0
+    elif not pots:
+        hard_at(s, target, choice)
 
 
 @entry(
@@ -230,7 +234,7 @@ def racks(
             target, other = order[at], 1 - player
             luck = seeds[r] + 64 * turn + 1
             if in_hand:
-                place_best(s, st, places[player, at], grid)
+                place_best(s, st, places[player, at], grid, size[S_LENGTH])
                 in_hand = False
             if turn == 0 and opened:
                 choice[:] = opening

@@ -68,11 +68,13 @@ from aretane.core.planning.pots.pot_kernel import (
 from aretane.core.planning.pots.ways_kernel import MOST_RAISED, fill_ways, turned, widest_window
 from aretane.core.skill.effort import USUAL_EFFORT, aim_effort, speed_effort
 
-# A choice: the stroke, by how much effort widens the hand's errors of it, the pot that is meant, and its worth.
+# A choice: the stroke, by how much effort widens the hand's errors of it, the pot that is meant (row of the ball,
+# 0: none), and its worth.
 (
-    T_AIM, T_SPEED, T_SIDE, T_HEIGHT, T_ELEVATION, T_WIDER, T_PACE, T_KICKED, T_POCKET, T_POT, T_VALUE, T_X, T_Y,
-) = range(13)  # fmt: skip
-CHOICE = 13
+    T_AIM, T_SPEED, T_SIDE, T_HEIGHT, T_ELEVATION, T_WIDER, T_PACE, T_KICKED, T_BALL, T_POCKET, T_POT, T_VALUE,
+    T_X, T_Y,
+) = range(14)  # fmt: skip
+CHOICE = 14
 # A hand: the columns H_... of `pot_kernel`, the error of judging a rail, whether it meets chance, how far
 # throw strays.
 H_RAIL, H_CHANCE, H_THROWN = range(5, 8)
@@ -144,6 +146,7 @@ def best_pot(
     draws = errors.shape[1]
     weights, landings = np.zeros((1, draws)), np.zeros((1, draws, 2))
     disturbed, block = np.zeros((1, draws), np.bool_), np.zeros(1, np.int64)
+    absent, touched = np.zeros((0, 3)), np.zeros((0, 0), np.int64)
     block[0] = int(1e5 * (b[0, X] + 3.0 * b[0, Y]))
     best = -np.inf
     for _ in range(kept):
@@ -153,7 +156,7 @@ def best_pot(
         first[i] = -np.inf
         sample(
             b, k, p, emr, size, jaws, pockets, target, pocket[i : i + 1], rows[i : i + 1], solutions[i : i +
-            1], hand, errors, lucks, block, weights, landings, disturbed, False,
+            1], hand, errors, lucks, block, weights, landings, disturbed, absent, touched, False,
         )  # fmt: skip
         pot, value = 0.0, 0.0
         for s in range(draws):
@@ -169,7 +172,7 @@ def best_pot(
             choice[T_SPEED], choice[T_SIDE] = rows[i, C_SPEED], rows[i, C_SIDE]
             choice[T_HEIGHT], choice[T_ELEVATION] = rows[i, C_HEIGHT], rows[i, C_ELEVATION]
             choice[T_WIDER], choice[T_PACE], choice[T_KICKED] = rows[i, C_WIDER], rows[i, C_PACE], 0.0
-            choice[T_POCKET], choice[T_POT], choice[T_VALUE] = pocket[i], pot, value
+            choice[T_BALL], choice[T_POCKET], choice[T_POT], choice[T_VALUE] = target, pocket[i], pot, value
             choice[T_X], choice[T_Y] = solutions[i, A_X], solutions[i, A_Y]
     return best > -np.inf
 
@@ -223,9 +226,11 @@ def play_choice(
 @kernel
 def best_safety(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, target: int,
-    hand: Floats, other: Floats, luck: int, choice: Floats,
+    theirs: Ints, hand: Floats, other: Floats, luck: int, choice: Floats,
 ) -> bool:  # fmt: skip
-    """Fill `choice` with the lawful hit of `target`, straight or by rails, that leaves the other player least."""
+    """Fill `choice` with the lawful hit of `target`, straight or by rails, that leaves the other player least of
+    `theirs`, the rows of the balls that he may pot; its T_VALUE is what it leaves.
+    """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
     result = np.zeros(RESULTS, np.int64)
@@ -259,7 +264,7 @@ def best_safety(
                     choice[T_WIDER] = aim_effort(speeds[v], 0.0, _SAFE_HEIGHTS[h], raised, away, emr)
                     choice[T_PACE] = speed_effort(speeds[v], _SAFE_HEIGHTS[h], raised, away)
                     choice[T_KICKED] = result[R_KICKED]
-                    score = leave(b, k, pockets, target, other)
+                    score = leave(b, k, pockets, theirs, other)
                     worst = int(np.argmax(left))
                     if score < left[worst]:
                         left[worst] = score
@@ -273,10 +278,11 @@ def best_safety(
         mean = 0.0
         for s in range(_SAFE_DRAWS):
             play_choice(start, state, p, emr, size, jaws, pockets, tried[i], hand, luck + s + 1, b, k, meet, result)
-            mean += leave(b, k, pockets, target, other) if lawful(b, k, result, target) else _OPEN
+            mean += leave(b, k, pockets, theirs, other) if lawful(b, k, result, target) else _OPEN
         if mean < best:
             best = mean
             choice[:] = tried[i]
+            choice[T_VALUE] = mean / _SAFE_DRAWS
     return True
 
 
@@ -299,13 +305,15 @@ def lawful(b: Floats, k: Ints, result: Ints, target: int) -> bool:
 
 
 @kernel
-def leave(b: Floats, k: Ints, pockets: Floats, target: int, hand: Floats) -> float:
-    """What a hand is left, at a first glance: its best pot of `target`, and a little for seeing the ball at all."""
-    if k[target, PHASE] >= DROP:
-        return 0.3
-    pot = likely_pot(b, k, pockets, target, hand)
-    seen = 0.15 if _sees(b, k, target) else 0.0
-    return pot + seen - 0.02 * math.hypot(b[target, X] - b[0, X], b[target, Y] - b[0, Y])
+def leave(b: Floats, k: Ints, pockets: Floats, theirs: Ints, hand: Floats) -> float:
+    """What a hand is left, at a first glance: its best pot of `theirs`, and a little for seeing one at all."""
+    best = -np.inf
+    for t in theirs:
+        if k[t, PHASE] < DROP:
+            seen = 0.15 if _sees(b, k, t) else 0.0
+            away = math.hypot(b[t, X] - b[0, X], b[t, Y] - b[0, Y])
+            best = max(best, likely_pot(b, k, pockets, t, hand) + seen - 0.02 * away)
+    return best if best > -np.inf else 0.3
 
 
 @kernel

@@ -14,6 +14,7 @@ from aretane.core.physics.compiled import (
     PHASE,
     POTTED,
     R_FIRST,
+    R_ROWS,
     RADIUS,
     RESULTS,
     ROW,
@@ -26,6 +27,7 @@ from aretane.core.physics.compiled import (
 )  # fmt: skip
 from aretane.core.physics.cue import TIP_LIMIT, squirt, strike
 from aretane.core.physics.engine import run
+from aretane.core.planning.pots.touch_kernel import COURSE, touched_by
 from aretane.core.rules.masks import Flags
 
 # Columns of a candidate: the cue ball's place, the window of the object ball's direction (radians), the
@@ -213,12 +215,12 @@ def solve(
 
 @entry(
     f"void({_F2}, {_I2}, {_F1}, float64, {_F1}, {_F2}, {_F2}, int64, {_I1}, {_F2}, {_F2}, {_F1}, {_F3},"
-    f" {_I2}, {_I1}, {_F2}, {_F3}, boolean[:,::1], boolean)"
+    f" {_I2}, {_I1}, {_F2}, {_F3}, boolean[:,::1], {_F2}, {_I2}, boolean)"
 )
 def sample(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
     target: int, meant: Ints, candidates: Floats, solutions: Floats, hand: Floats, errors: Floats, lucks: Ints,
-    blocks: Ints, weights: Floats, landings: Floats, disturbed: Flags, probe: bool,
+    blocks: Ints, weights: Floats, landings: Floats, disturbed: Flags, absent: Floats, touched: Ints, probe: bool,
 ) -> None:  # fmt: skip
     """Each solved candidate under the errors of a hand, by importance: aims far outside its window are misses.
 
@@ -226,12 +228,15 @@ def sample(
     that cover the window, and standard normal errors of speed, side, height and elevation; `lucks` (blocks x
     s) what the table does; `blocks` (n) says which block each candidate uses. Fills `weights` (n x s): the
     chance that this sample stands for, 0 when it did not pot; the sum of a row is the pot's chance. `landings`
-    (n x s x 2); `disturbed` (n x s): whether another ball was moved.
+    (n x s x 2); `disturbed` (n x s): whether another ball was moved. `absent` (m x 3: place and radius) are balls
+    that are not on this table: `touched` (n x s, where m > 0) has bit j set where the way of a ball would have met
+    the j-th of them.
     """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
     p = p.copy()  # holds what chance draws for one shot
-    rows, result = np.zeros((0, ROW)), np.zeros(RESULTS, np.int64)
+    unseen, result = np.zeros((0, ROW)), np.zeros(RESULTS, np.int64)
+    rows = np.zeros((COURSE if absent.shape[0] > 0 else 0, ROW))
     draws = errors.shape[1]
     # What turns the object ball besides the aim: throw by an unintended offset, and the table's own.
     thrown = min(THROWS * hand[H_SIDE], MOST_THROWN) + 0.01
@@ -247,7 +252,7 @@ def sample(
             edge = 1.0
             while probe and edge < FARTHEST and edge * half < high:
                 _play_from(
-                    start, state, p, emr, size, jaws, pockets, b, k, meet, rows, result, c,
+                    start, state, p, emr, size, jaws, pockets, b, k, meet, unseen, result, c,
                     solutions[i, A_AIM] + side * edge * half, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION],
                 )  # fmt: skip
                 if not _pots(k, result, target, meant[i]):
@@ -277,3 +282,5 @@ def sample(
                 weights[i, s] = math.exp(-0.5 * z * z) / math.sqrt(2.0 * math.pi) * (high - low) / spread / draws
             landings[i, s, 0], landings[i, s, 1] = b[0, X], b[0, Y]
             disturbed[i, s] = _disturbed(start, b, target)
+            if absent.shape[0] > 0:
+                touched[i, s] = touched_by(rows[: result[R_ROWS]], start, absent)

@@ -30,6 +30,7 @@ from aretane.core.planning.pots.pot_kernel import (
     solve,
 )  # fmt: skip
 from aretane.core.planning.pots.strokes import Draws
+from aretane.core.planning.pots.touch_kernel import NONE_ABSENT
 from aretane.core.planning.pots.ways_kernel import NARROWEST, every_window, ways_from
 from aretane.core.rules.masks import Flags
 from aretane.core.skill.effort import thrown_off
@@ -118,12 +119,14 @@ class Pots:
 @dataclass(frozen=True)
 class Sampled:
     """Pots under a hand's errors: `weights` (n x s), `landings` (n x s x 2) of the cue ball, and whether
-    another ball was moved (`disturbed`, n x s); see the kernel.
+    another ball was moved (`disturbed`, n x s); see the kernel. `touched` (n x s, or empty): which of the balls
+    that are absent would have been met, as bits.
     """
 
     weights: Floats
     landings: Floats
     disturbed: Flags
+    touched: Ints
 
 
 class Ground:
@@ -166,10 +169,16 @@ class Ground:
         self._in_parts(work, len(candidates))
         return Pots(ball, origin[good], pocket[good], candidates[good], solutions[good])
 
-    def sampled(self, pots: Pots, hand: Hand, draws: Draws) -> Sampled:
-        """The pots under a hand's errors and the table's chance; a plain hand meets a table without chance."""
+    def sampled(self, pots: Pots, hand: Hand, draws: Draws, absent: Floats = NONE_ABSENT) -> Sampled:
+        """The pots under a hand's errors and the table's chance; a plain hand meets a table without chance.
+        `absent` (m x 3: place and radius): balls that are not there, of which is told whether they would have been
+        met.
+        """
         shape = len(pots), draws.errors.shape[1]
-        made = Sampled(np.zeros(shape), np.zeros((*shape, 2)), np.zeros(shape, dtype=np.bool_))
+        noted = shape if len(absent) else (0, 0)
+        made = Sampled(
+            np.zeros(shape), np.zeros((*shape, 2)), np.zeros(shape, dtype=np.bool_), np.zeros(noted, dtype=np.int64)
+        )
         spread = np.array([hand.aim, hand.speed, hand.side, hand.height, hand.elevation])
         row = self.names.index(pots.ball)
         lucks, candidates = draws.lucks, pots.candidates
@@ -181,7 +190,7 @@ class Ground:
             sample(
                 *self.fixed, row, pots.pocket[part], candidates[part], pots.solutions[part], spread,
                 draws.errors, lucks, pots.origin[part] + self.block, made.weights[part], made.landings[part],
-                made.disturbed[part], True,
+                made.disturbed[part], absent, made.touched[part], True,
             )  # fmt: skip
 
         self._in_parts(work, len(pots))

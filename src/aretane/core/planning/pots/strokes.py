@@ -25,6 +25,7 @@ class Effort:
     """How fine a search is. `columns` x `rows` of the maps, `strokes` (n x 3: speed m/s, side, height), how many
     strokes of a place are looked at with the hand's errors (`kept`), how often each to choose (`draws`) and to
     value the chosen one (`again`), samples of an option, and how many racks are played on for the best of them.
+    `kept_each`: strokes at each ball of a place where the order is free.
     """
 
     name: str
@@ -36,6 +37,7 @@ class Effort:
     samples: int
     level: int
     played: int = 0
+    kept_each: int = 6
 
     @property
     def strokes(self) -> Floats:
@@ -45,9 +47,9 @@ class Effort:
 
 GLANCE = Effort("glance", 11, 6, 2, 8, 8, 100, 0)
 QUICK = Effort("quick", 13, 7, 5, 16, 16, 100, 1)
-COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 64)
-FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1, 400)
-FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2, 1000)
+COARSE = Effort("coarse", 19, 10, 3, 8, 16, 400, 0, 64, 8)
+FINE = Effort("fine", 33, 17, 4, 16, 32, 1000, 1, 400, 10)
+FINEST = Effort("finest", 49, 25, 5, 16, 64, 2000, 2, 1000, 12)
 EFFORTS = {effort.name: effort for effort in (GLANCE, COARSE, FINE, FINEST)}
 
 

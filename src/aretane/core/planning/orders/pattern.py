@@ -1,0 +1,154 @@
+"""One player's balls, every order at once: the chance to run out from each place with each set of them left.
+
+The strokes at each ball are simulated once, among the balls that are never taken in this run (the opponent's, the
+one for the end), and remember which of the own balls would have come in the way. So each stroke is known for every
+set of own balls that may still stand, and the values follow backwards over all sets: no order is left out, and none
+is enumerated. What is sampled are the strokes (some of each kind, and the surest into every part of the table),
+what is taken in full are the orders. The other balls are taken to stay where they are.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from aretane.core.layout import Layout
+from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_subsets
+from aretane.core.planning.outlook.maps import grid_for, top, tried
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.pots import Ground, Pots
+from aretane.core.planning.pots.strokes import Effort, draws_of
+from aretane.core.skill.hand import Hand
+
+PARTS = 6, 3  # of the table, along and across, into each of which a ball's surest stroke is kept
+BUMPED = 0.75  # of a rack's promise, once a ball that was to stay has been moved (measured: see docs/method.md)
+
+
+@dataclass(frozen=True)
+class Known:
+    """Strokes at one ball from all places of a grid, as `over_subsets` takes them."""
+
+    origin: Ints
+    weights: Floats
+    cells: Ints
+    along: Floats
+    across: Floats
+    touched: Ints
+
+    @property
+    def columns(self) -> tuple[Ints, Floats, Ints, Floats, Floats, Ints]:
+        return self.origin, self.weights, self.cells, self.along, self.across, self.touched
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """`balls`: a player's own, in any order, with the strokes `known` at each; `last` the one that may be played
+    when they have gone (None: the run ends with them). `run`, `pot` (2^m x columns x rows): chance to finish, and
+    of the pot that it begins with, by the set of own balls that are left (bit j: the j-th of `balls`).
+    """
+
+    balls: tuple[str, ...]
+    last: str | None
+    grid: Grid
+    known: tuple[Known, ...]
+    run: Floats
+    pot: Floats
+
+    def set_of(self, left: Collection[str]) -> int:
+        """The number of the set of those of the own balls that are `left`."""
+        return sum(1 << at for at, ball in enumerate(self.balls) if ball in left)
+
+    def run_of(self, left: Collection[str]) -> Floats:
+        return np.asarray(self.run[self.set_of(left)])
+
+    def run_by(self, ball: str, left: Collection[str]) -> Floats:
+        """The chance to finish if this ball is played next."""
+        if ball == self.last:
+            return np.asarray(self.run[0])
+        at, run = self.balls.index(ball), np.zeros(self.grid.columns * self.grid.rows)
+        after = self.set_of(left) & ~(1 << at)
+        of_one_ball(after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, BUMPED, run)
+        return run.reshape(self.grid.columns, self.grid.rows)
+
+    @cached_property
+    def sizes(self) -> Ints:
+        """How many balls are left in each set, the last one (also one that is not there) counted."""
+        return np.bitwise_count(np.arange(len(self.run))).astype(np.int64) + 1
+
+
+def pattern_of(
+    layout: Layout, balls: Collection[str], last: str | None, hand: Hand, effort: Effort, seed: int = 0,
+    threads: int = 1, cancelled: Callable[[], bool] | None = None,
+) -> Pattern:  # fmt: skip
+    """The pattern of a player whose own `balls` of the layout are to be taken, and then the `last`."""
+    own, grid = tuple(balls), grid_for(layout, effort)
+    standing = layout.without(*own)
+    every = Ground(layout, threads, cancelled)
+    places = grid.free_places(every.balls(), every.reach)
+    end = _last_map(Ground(standing, threads, cancelled), grid, places, last, hand, effort, seed)
+    known = []
+    for ball in own:
+        ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
+        known.append(_known(ground, grid, ball, places, own, layout, hand, effort, seed))
+    shape = 1 << len(own), grid.columns * grid.rows
+    run, pot = np.zeros(shape), np.zeros(shape)
+    _fill(known, grid, end, run, pot)
+    on_grid = shape[0], grid.columns, grid.rows
+    return Pattern(own, last, grid, tuple(known), run.reshape(on_grid), pot.reshape(on_grid))
+
+
+def _last_map(
+    ground: Ground, grid: Grid, places: Floats, last: str | None, hand: Hand, effort: Effort, seed: int
+) -> Floats:
+    """The chance to pot the last ball from each place; 1 where the run ends before it."""
+    if last is None:
+        return np.ones(len(places))
+    look = tried(ground, grid, ground.pots(last, places, effort.strokes), hand, effort, [None], seed)
+    chosen, value, pot = look.best(look.expected(None)[1], None)
+    return look.map(chosen, value, pot).value.ravel()
+
+
+def _known(
+    ground: Ground, grid: Grid, ball: str, places: Floats, own: tuple[str, ...], layout: Layout, hand: Hand,
+    effort: Effort, seed: int,
+) -> Known:  # fmt: skip
+    pots = ground.pots(ball, places, effort.strokes)
+    pots = pots.only(_worth_knowing(pots, hand, layout, effort.kept_each))
+    radius = layout.table.radius
+    absent = np.array([(*layout.balls[name], radius if name != ball else -1.0) for name in own])
+    sampled = ground.sampled(pots, hand, draws_of(max(effort.draws, 16), seed), absent)
+    cells, along, across = _cells(grid, sampled.landings)
+    return Known(pots.origin, sampled.weights, cells, along, across, sampled.touched)
+
+
+def _worth_knowing(pots: Pots, hand: Hand, layout: Layout, count: int) -> Ints:
+    """At each place the surest stroke into every part of the table, the surest `count` of them."""
+    chance = pots.chance(hand)
+    size = np.array([layout.table.length, layout.table.width])
+    part = np.clip(pots.landing / size * PARTS, 0, np.array(PARTS) - 1).astype(np.int64)
+    group = (pots.origin * PARTS[0] + part[:, 0]) * PARTS[1] + part[:, 1]
+    surest = top(group, chance, 1)
+    return np.sort(surest[top(pots.origin[surest], chance[surest], count)])
+
+
+def _cells(grid: Grid, at: Floats) -> tuple[Ints, Floats, Floats]:
+    """The grid's place below and right of each of `at` (n x s x 2), and how far beyond it they lie, in cells."""
+    u = np.clip((at[..., 0] - grid.xs[0]) / (grid.xs[1] - grid.xs[0]), 0, grid.columns - 1.000001)
+    v = np.clip((at[..., 1] - grid.ys[0]) / (grid.ys[1] - grid.ys[0]), 0, grid.rows - 1.000001)
+    i, j = u.astype(np.int64), v.astype(np.int64)
+    return i * grid.rows + j, np.ascontiguousarray(u - i), np.ascontiguousarray(v - j)
+
+
+def _fill(known: list[Known], grid: Grid, end: Floats, run: Floats, pot: Floats) -> None:
+    begins = np.cumsum([0, *(len(one.origin) for one in known)])
+    if not known:
+        run[0], pot[0] = end, end
+        return
+    origin, weights, cells, along, across, touched = (
+        np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
+    )
+    over_subsets(end, grid.rows, begins, origin, weights, cells, along, across, touched, BUMPED, run, pot)

@@ -1,0 +1,60 @@
+"""Which of some balls that are not there a shot would have met: so one simulation serves many tables."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from aretane.core.physics.compiled import OFF, POTTED, RADIUS, REST, ROLL, Floats, kernel
+
+COURSE = 160  # rows of the course of a shot that are kept; what happens after so many moves little
+_BENDS = 5  # pieces that a bent way is looked at in
+_T, _PHASE, _X, _Y, _VX, _VY, _AX, _AY = 0, 4, 5, 6, 8, 9, 14, 15  # columns of a row, see `engine.run`
+_BALL = 2
+
+
+@kernel
+def touched_by(rows: Floats, start: Floats, absent: Floats) -> int:
+    """Bits of those of `absent` (m x 3: place and radius) that come in the way of a moving ball. `rows`: the course
+    of a shot among the balls of `start`.
+    """
+    touched = 0
+    for r in range(rows.shape[0]):
+        row = rows[r]
+        if row[_PHASE] == REST or row[_PHASE] == POTTED or row[_PHASE] == OFF:
+            continue
+        lasts = _until_next(rows, r)
+        pieces = 1 if row[_PHASE] == ROLL else _BENDS
+        x, y, radius = row[_X], row[_Y], start[int(row[_BALL]), RADIUS]
+        for piece in range(1, pieces + 1):
+            t = lasts * piece / pieces
+            to_x = row[_X] + (row[_VX] + 0.5 * row[_AX] * t) * t
+            to_y = row[_Y] + (row[_VY] + 0.5 * row[_AY] * t) * t
+            for j in range(absent.shape[0]):
+                if touched >> j & 1 == 0 and _gap(x, y, to_x, to_y, absent[j]) < radius + absent[j, 2]:
+                    touched |= 1 << j
+            x, y = to_x, to_y
+    return touched
+
+
+@kernel
+def _until_next(rows: Floats, r: int) -> float:
+    """Seconds until something else happens to the ball of row r; its course may have been kept no further."""
+    for later in range(r + 1, rows.shape[0]):
+        if rows[later, _BALL] == rows[r, _BALL]:
+            return rows[later, _T] - rows[r, _T]  # type: ignore[no-any-return]
+    speed, slowing = math.hypot(rows[r, _VX], rows[r, _VY]), math.hypot(rows[r, _AX], rows[r, _AY])
+    return speed / slowing if slowing > 1e-9 else 0.0
+
+
+@kernel
+def _gap(x: float, y: float, to_x: float, to_y: float, ball: Floats) -> float:
+    """Distance of a ball's centre from the way between two places."""
+    dx, dy = to_x - x, to_y - y
+    length2 = max(dx * dx + dy * dy, 1e-18)
+    share = min(max(((ball[0] - x) * dx + (ball[1] - y) * dy) / length2, 0.0), 1.0)
+    return math.hypot(ball[0] - x - share * dx, ball[1] - y - share * dy)
+
+
+NONE_ABSENT = np.zeros((0, 3))
