@@ -6,12 +6,12 @@ from aretane.core.layout import Layout, State
 from aretane.core.planning.choices.options import options_for, renewed
 from aretane.core.planning.outlook.equity import attack_value
 from aretane.core.planning.outlook.strength import freedom
-from aretane.core.planning.plans.plan import break_ball, key_shot, plan_for, who_could_run
+from aretane.core.planning.plans.plan import key_shot, plan_for, who_could_run
 from aretane.core.planning.plans.trouble import trouble_on
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
-from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook
+from tests.core.planning.tables import SURE, nine_ball, outlook
 
 
 def planned(layout, hand=SURE, tries=20):
@@ -22,7 +22,8 @@ def planned(layout, hand=SURE, tries=20):
 def test_a_rotation_plan_names_every_ball_in_order():
     _, plan = planned(nine_ball(cue=(1.2, 0.5), b3=(1.9, 0.9), b7=(0.7, 0.95), b9=(2.1, 0.4)))
     assert [entry.ball for entry in plan.order] == ["3", "7", "9"]
-    assert plan.key_ball == "7"
+    assert plan.key_ball is None, "the order is given: no ball is kept"
+    assert plan.key_chain == ()
     values = [entry.value.p for entry in plan.order]
     assert values[0] <= values[1] + 0.1
     assert all(entry.zone is None or entry.zone.area > 0 for entry in plan.order)
@@ -102,11 +103,6 @@ def test_freedom_falls_when_a_ball_is_shut_in():
     free = freedom(nine_ball(b9=(2.2, 1.0)), "9")
     shut = freedom(nine_ball(b9=(2.2, 1.0), b3=(2.27, 1.07), b4=(2.1, 1.0), b5=(2.25, 0.9)), "9")
     assert shut < free <= 1
-
-
-def test_the_break_ball_is_the_one_beside_the_rack():
-    layout = Layout(TABLE, "straight-pool", {"cue": (0.5, 0.5), "4": (2.0, 0.95), "5": (0.4, 0.3), "6": (1.0, 1.1)})
-    assert break_ball(layout, ["4", "5", "6"]) == "4"
 
 
 def test_a_frames_chances_are_made_of_what_follows_too():

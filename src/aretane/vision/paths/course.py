@@ -8,13 +8,14 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from aretane.core.ball import CUE
-from aretane.core.table import Point
+from aretane.core.table import Point, Table
 from aretane.vision.balls.identity import cue_cost
 from aretane.vision.files.frames import picture_at
 from aretane.vision.paths.events import events_of
 from aretane.vision.paths.pictures import View, frames
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.paths.tracking import tracked
+from aretane.vision.paths.unfollowed import with_unfollowed
 from aretane.vision.shots.following import View as Seen
 from aretane.vision.shots.following import view_of
 from aretane.vision.shots.wanted import Wanted, camera_of
@@ -77,9 +78,24 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
     struck = next((one.t for one in course.events if one.kind == "strike"), None)
     if struck is None or not course.paths:
         return shot
-    over = max(one.t for one in course.events)
+    events = _with_unfollowed(course, shot, seen.table)
+    over = max(one.t for one in events)
     contact = max(shot.start, min(struck, shot.still))
     paths = {int(track): tuple(marks) for track, marks in course.paths.items()}
     return replace(
-        shot, contact=contact, still=max(contact, min(over, shot.still)), paths=paths, events=tuple(course.events)
+        shot, contact=contact, still=max(contact, min(over, shot.still)), paths=paths, events=tuple(events)
     )
+
+
+def _with_unfollowed(course: Course, shot: Shot, table: Table) -> list[Event]:
+    """What happened, with the balls that left their places and were not followed. They fell, if as many are gone as
+    are not known to have fallen already.
+    """
+    left = {
+        str(one.track): one.place
+        for one in shot.before
+        if one.track in shot.left and str(one.track) not in course.paths
+    }
+    missing = shot.gone - sum(one.kind == "pocket" for one in course.events)
+    fell = left if 0 < len(left) <= missing else {}
+    return with_unfollowed(course.events, course.paths, left, fell, table)

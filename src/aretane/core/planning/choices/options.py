@@ -40,6 +40,7 @@ from aretane.core.planning.outlook.groups import GroupOutlook
 from aretane.core.planning.outlook.outlook import Game, Outlook, game_of
 from aretane.core.planning.outlook.rotation import RotationOutlook
 from aretane.core.planning.outlook.stage import Stage
+from aretane.core.planning.outlook.straight import StraightOutlook
 from aretane.core.planning.plans.plan import Renew
 from aretane.core.planning.pots.strokes import COARSE, Effort
 from aretane.core.rules.game import RackState
@@ -66,6 +67,8 @@ def outlook_for(
         return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
     if traits_of(game.layout.discipline).groups:
         return GroupOutlook(game, hands, effort, seed, threads, cancelled)
+    if traits_of(game.layout.discipline).goes_on:
+        return StraightOutlook(game, hands, effort, seed, threads, cancelled)
     return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
 
 
@@ -219,7 +222,7 @@ def valued(
     demand = demand_of(layout, stroke, idea.ball, arm, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
     samples, looks = effort.samples, max(LOOKS, effort.samples // 40)
-    if outlook.ages:  # a leave with many balls on takes ten times as long to look at
+    if not outlook.plays_on:  # a leave with many balls on takes ten times as long to look at
         samples, looks = samples // 2, looks // 2
     value = value_of(outlook, layout, stroke, demand, samples, seed, called, looks, threads)
     kind = kind_of(layout, shot, idea.ball)

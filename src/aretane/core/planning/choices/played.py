@@ -48,7 +48,7 @@ UNLIKE = (
 def played_on(outlook: Outlook, found: Sequence[Option], rate_of: Callable[[Option], Rate]) -> list[Option]:
     """The options with values from racks played on for the best of either sort; `rate_of` plays them, as
     `racks_from` does, and is asked once for each that it is worth."""
-    if outlook.ages:
+    if not outlook.plays_on:
         return list(found)
     moved, played = {id(option): option for option in found}, set[int]()
     top = max((option.win for option in found), default=0.0)

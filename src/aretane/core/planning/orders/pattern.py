@@ -1,4 +1,4 @@
-"""One player's balls, every order at once: the chance to run out from each place with each set of them left.
+"""Balls that a player may take in any order, all orders at once: what each set of them is worth from each place.
 
 The strokes at each ball are simulated once, among the balls that are never taken in this run (the opponent's, the
 one for the end), and remember which of the own balls would have come in the way. So each stroke is known for every
@@ -9,7 +9,8 @@ what is taken in full are the orders. The other balls are taken to stay where th
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -17,7 +18,8 @@ import numpy as np
 
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
-from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_subsets
+from aretane.core.physics.sampling import Cancelled
+from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_sets
 from aretane.core.planning.outlook.maps import grid_for, top, tried
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground, Pots
@@ -25,6 +27,7 @@ from aretane.core.planning.pots.strokes import Effort, draws_of
 from aretane.core.skill.hand import Hand
 
 PARTS = 6, 3  # of the table, along and across, into each of which a ball's surest stroke is kept
+MOST_LOOKS = 2.5e8  # samples times sets: seconds on two cores
 BUMPED = 0.75  # of a rack's promise, once a ball that was to stay has been moved (measured: see docs/method.md)
 
 
@@ -55,6 +58,7 @@ class Pattern:
     last: str | None
     grid: Grid
     known: tuple[Known, ...]
+    gain: float
     run: Floats
     pot: Floats
 
@@ -71,7 +75,7 @@ class Pattern:
             return np.asarray(self.run[0])
         at, run = self.balls.index(ball), np.zeros(self.grid.columns * self.grid.rows)
         after = self.set_of(left) & ~(1 << at)
-        of_one_ball(after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, BUMPED, run)
+        of_one_ball(after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, self.gain, BUMPED, run)
         return run.reshape(self.grid.columns, self.grid.rows)
 
     @cached_property
@@ -84,21 +88,32 @@ def pattern_of(
     layout: Layout, balls: Collection[str], last: str | None, hand: Hand, effort: Effort, seed: int = 0,
     threads: int = 1, cancelled: Callable[[], bool] | None = None,
 ) -> Pattern:  # fmt: skip
-    """The pattern of a player whose own `balls` of the layout are to be taken, and then the `last`."""
+    """The chance to take a player's own `balls` of the layout, and then the `last`."""
     own, grid = tuple(balls), grid_for(layout, effort)
-    standing = layout.without(*own)
-    every = Ground(layout, threads, cancelled)
-    places = grid.free_places(every.balls(), every.reach)
-    end = _last_map(Ground(standing, threads, cancelled), grid, places, last, hand, effort, seed)
-    known = []
-    for ball in own:
-        ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
-        known.append(_known(ground, grid, ball, places, own, layout, hand, effort, seed))
-    shape = 1 << len(own), grid.columns * grid.rows
-    run, pot = np.zeros(shape), np.zeros(shape)
-    _fill(known, grid, end, run, pot)
-    on_grid = shape[0], grid.columns, grid.rows
-    return Pattern(own, last, grid, tuple(known), run.reshape(on_grid), pot.reshape(on_grid))
+    places = _places(layout, grid)
+    end = _last_map(Ground(layout.without(*own), threads, cancelled), grid, places, last, hand, effort, seed)
+    known = _all_known(layout, own, places, grid, hand, effort, seed, threads, cancelled)
+    run, pot = _filled(known, grid, {0: end}, 0.0, threads, cancelled)
+    return Pattern(own, last, grid, known, 0.0, run, pot)
+
+
+def run_of_all(
+    layout: Layout, worths: Mapping[str, Floats], hand: Hand, effort: Effort, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
+) -> Pattern:  # fmt: skip
+    """The balls that a player may expect to score with all those of the layout; `worths` (columns x rows, by ball)
+    is what it is worth to have that one alone left.
+    """
+    own, grid = tuple(layout.object_balls), grid_for(layout, effort)
+    known = _all_known(layout, own, _places(layout, grid), grid, hand, effort, seed, threads, cancelled)
+    ends = {1 << at: worths[ball].ravel() for at, ball in enumerate(own)}
+    run, pot = _filled(known, grid, ends, 1.0, threads, cancelled)
+    return Pattern(own, None, grid, known, 1.0, run, pot)
+
+
+def _places(layout: Layout, grid: Grid) -> Floats:
+    ground = Ground(layout)
+    return grid.free_places(ground.balls(), ground.reach)
 
 
 def _last_map(
@@ -112,17 +127,30 @@ def _last_map(
     return look.map(chosen, value, pot).value.ravel()
 
 
-def _known(
-    ground: Ground, grid: Grid, ball: str, places: Floats, own: tuple[str, ...], layout: Layout, hand: Hand,
-    effort: Effort, seed: int,
-) -> Known:  # fmt: skip
-    pots = ground.pots(ball, places, effort.strokes)
-    pots = pots.only(_worth_knowing(pots, hand, layout, effort.kept_each))
-    radius = layout.table.radius
-    absent = np.array([(*layout.balls[name], radius if name != ball else -1.0) for name in own])
-    sampled = ground.sampled(pots, hand, draws_of(max(effort.draws, 16), seed), absent)
-    cells, along, across = _cells(grid, sampled.landings)
-    return Known(pots.origin, sampled.weights, cells, along, across, sampled.touched)
+def _all_known(
+    layout: Layout, own: tuple[str, ...], places: Floats, grid: Grid, hand: Hand, effort: Effort, seed: int,
+    threads: int, cancelled: Callable[[], bool] | None,
+) -> tuple[Known, ...]:  # fmt: skip
+    """The strokes at each of the own balls, played among those that are not."""
+    standing, radius = layout.without(*own), layout.table.radius
+    kept, draws = _leaner(len(own), len(places), effort)
+    found = []
+    for ball in own:
+        ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
+        pots = ground.pots(ball, places, effort.strokes)
+        pots = pots.only(_worth_knowing(pots, hand, layout, kept))
+        absent = np.array([(*layout.balls[name], radius if name != ball else -1.0) for name in own])
+        sampled = ground.sampled(pots, hand, draws_of(draws, seed), absent)
+        found.append(Known(pots.origin, sampled.weights, *_cells(grid, sampled.landings), sampled.touched))
+    return tuple(found)
+
+
+def _leaner(balls: int, places: int, effort: Effort) -> tuple[int, int]:
+    """Strokes at each ball of a place and samples of each: with many balls, and so very many sets, fewer."""
+    kept, draws = effort.kept_each, max(effort.draws, 16)
+    while balls * places * kept * draws << max(balls - 1, 0) > MOST_LOOKS and (kept, draws) != (2, 8):
+        kept, draws = max(2, kept - 1), 8
+    return kept, draws
 
 
 def _worth_knowing(pots: Pots, hand: Hand, layout: Layout, count: int) -> Ints:
@@ -143,12 +171,37 @@ def _cells(grid: Grid, at: Floats) -> tuple[Ints, Floats, Floats]:
     return i * grid.rows + j, np.ascontiguousarray(u - i), np.ascontiguousarray(v - j)
 
 
-def _fill(known: list[Known], grid: Grid, end: Floats, run: Floats, pot: Floats) -> None:
-    begins = np.cumsum([0, *(len(one.origin) for one in known)])
-    if not known:
-        run[0], pot[0] = end, end
-        return
-    origin, weights, cells, along, across, touched = (
-        np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
-    )
-    over_subsets(end, grid.rows, begins, origin, weights, cells, along, across, touched, BUMPED, run, pot)
+def _filled(
+    known: tuple[Known, ...], grid: Grid, ends: Mapping[int, Floats], gain: float, threads: int,
+    cancelled: Callable[[], bool] | None,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """Values and pots of every set (2^m x columns x rows), from those of the sets that `ends` gives."""
+    shape = 1 << len(known), grid.columns * grid.rows
+    run, pot = np.zeros(shape), np.zeros(shape)
+    for left, worth in ends.items():
+        run[left], pot[left] = worth, np.minimum(worth, 1.0)
+    if known:
+        begins = np.cumsum([0, *(len(one.origin) for one in known)])
+        origin, weights, cells, along, across, touched = (
+            np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
+        )
+
+        def work(sets: Ints) -> None:
+            if cancelled is not None and cancelled():
+                raise Cancelled
+            over_sets(
+                sets, grid.rows, begins, origin, weights, cells, along, across, touched, gain, BUMPED, run, pot
+            )  # fmt: skip
+
+        with ThreadPoolExecutor(threads) as pool:
+            for sets in _by_size(len(known), ends):
+                list(pool.map(work, np.array_split(sets, max(1, min(len(sets), 4 * threads)))))
+    on_grid = shape[0], grid.columns, grid.rows
+    return run.reshape(on_grid), pot.reshape(on_grid)
+
+
+def _by_size(balls: int, without: Collection[int]) -> Sequence[Ints]:
+    """The sets of each number of balls, the smallest first, but for those that are known."""
+    every = np.setdiff1d(np.arange(1, 1 << balls), np.array(list(without)))
+    sizes = np.bitwise_count(every)
+    return [every[sizes == size] for size in range(1, balls + 1) if (sizes == size).any()]

@@ -13,7 +13,7 @@ _STROKES = f"{_I1}, {_F2}, {_I2}, {_F2}, {_F2}, {_I2}"
 @kernel
 def _halves(
     weights: Floats, cells: Ints, along: Floats, across: Floats, touched: Ints, after: int, rows: int,
-    worth: Floats, bumped: float,
+    worth: Floats, gain: float, bumped: float,
 ) -> tuple[float, float, float]:  # fmt: skip
     """A stroke's value by the even and by the odd samples, and the chance of its pot."""
     value, total, made = np.zeros(2), np.zeros(2), 0.0
@@ -27,7 +27,7 @@ def _halves(
         low = worth[at] * (1.0 - b) + worth[at + 1] * b
         high = worth[at + rows] * (1.0 - b) + worth[at + rows + 1] * b
         kept = 1.0 if touched[s] & after == 0 else bumped
-        value[half] += kept * weight * (low * (1.0 - a) + high * a)
+        value[half] += weight * (gain + kept * (low * (1.0 - a) + high * a))
         made += kept * weight
     # A midpoint sum of the normal density may come out a hair above 1.
     one, other = 2.0 * value[0] / max(1.0, 2.0 * total[0]), 2.0 * value[1] / max(1.0, 2.0 * total[1])
@@ -37,14 +37,14 @@ def _halves(
 @kernel
 def _better(
     begin: int, end: int, after: int, rows: int, worth: Floats, origin: Ints, weights: Floats, cells: Ints,
-    along: Floats, across: Floats, touched: Ints, bumped: float, best: Floats,
+    along: Floats, across: Floats, touched: Ints, gain: float, bumped: float, best: Floats,
 ) -> None:  # fmt: skip
     """Take the strokes `begin` to `end` of one ball, after which the set `after` is left, into `best` (6 x places):
     the highest value by either half of the samples, the same stroke's by the other half, and its pot.
     """
     for i in range(begin, end):
         one, other, made = _halves(
-            weights[i], cells[i], along[i], across[i], touched[i], after, rows, worth, bumped
+            weights[i], cells[i], along[i], across[i], touched[i], after, rows, worth, gain, bumped
         )  # fmt: skip
         place = origin[i]
         if one > best[0, place]:
@@ -53,46 +53,44 @@ def _better(
             best[3, place], best[4, place], best[5, place] = other, one, made
 
 
-@entry(f"void({_F1}, int64, {_I1}, {_STROKES}, float64, {_F2}, {_F2})")
-def over_subsets(
-    last: Floats, rows: int, begins: Ints, origin: Ints, weights: Floats, cells: Ints, along: Floats,
-    across: Floats, touched: Ints, bumped: float, run: Floats, pot: Floats,
+@entry(f"void({_I1}, int64, {_I1}, {_STROKES}, float64, float64, {_F2}, {_F2})")
+def over_sets(
+    sets: Ints, rows: int, begins: Ints, origin: Ints, weights: Floats, cells: Ints, along: Floats, across: Floats,
+    touched: Ints, gain: float, bumped: float, run: Floats, pot: Floats,
 ) -> None:  # fmt: skip
-    """Fill `run` (2^m x places): the chance to take all balls of a set, and then what `last` (places) says of the
-    place where the cue ball comes to stand; and `pot`: the chance of the pot that it begins with.
+    """Fill the rows `sets` of `run` (2^m x places), what it is worth to have just these balls left, and of `pot`,
+    the chance of the pot that it begins with. The rows of all sets with a ball less are filled already.
 
     Strokes at ball j of m are rows `begins[j]` to `begins[j + 1]` of `origin` (n: index of the place they are
     played from), `weights` (n x s: the chance that a sample pots stands for, 0 where it did not), and where the
     cue ball stops then: `cells` (n x s: the grid's place below it), `along`, `across` (shares of a cell). `rows`:
-    places in a column of the grid. `touched` (n x s): bits of the balls that came in the way. A sample that met a
-    ball that stands is worth `bumped` of what it promised.
+    places in a column of the grid. `touched` (n x s): bits of the balls that came in the way. A pot is worth `gain`
+    and what follows; of that only a part, `bumped`, where a ball that stands was met.
 
     Each place's stroke is chosen by one half of its samples and valued by the other, and the other way round:
     chosen and valued by the same it would look better than it is.
     """
-    count = begins.shape[0] - 1
-    best = np.zeros((6, last.shape[0]))
-    run[0], pot[0] = last, last
-    for left in range(1, 1 << count):
+    best = np.zeros((6, run.shape[1]))
+    for left in sets:
         best[:] = 0.0
-        for ball in range(count):
+        for ball in range(begins.shape[0] - 1):
             if left >> ball & 1 != 0:
                 after = left ^ (1 << ball)
                 _better(
                     begins[ball], begins[ball + 1], after, rows, run[after], origin, weights, cells, along, across,
-                    touched, bumped, best,
+                    touched, gain, bumped, best,
                 )  # fmt: skip
         run[left], pot[left] = 0.5 * (best[1] + best[4]), 0.5 * (best[2] + best[5])
 
 
-@entry(f"void(int64, int64, {_F1}, {_STROKES}, float64, {_F1})")
+@entry(f"void(int64, int64, {_F1}, {_STROKES}, float64, float64, {_F1})")
 def of_one_ball(
     after: int, rows: int, worth: Floats, origin: Ints, weights: Floats, cells: Ints, along: Floats, across: Floats,
-    touched: Ints, bumped: float, run: Floats,
+    touched: Ints, gain: float, bumped: float, run: Floats,
 ) -> None:  # fmt: skip
     """The same for the strokes of one ball alone, after which the set `after` is left and a place is `worth`."""
     best = np.zeros((6, run.shape[0]))
     _better(
-        0, origin.shape[0], after, rows, worth, origin, weights, cells, along, across, touched, bumped, best
+        0, origin.shape[0], after, rows, worth, origin, weights, cells, along, across, touched, gain, bumped, best
     )  # fmt: skip
     run[:] = 0.5 * (best[1] + best[4])

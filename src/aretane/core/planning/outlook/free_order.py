@@ -47,7 +47,7 @@ LONGEST_RUN = 40  # balls that the estimate of a run looks at
 class FreeOrderOutlook:
     """Values of eight-ball, blackball, snooker and straight pool."""
 
-    ages = True
+    ages, plays_on = True, False
     horizon = "two shots with every stroke, the third by its pot, the rest estimated"
 
     def __init__(
@@ -94,6 +94,9 @@ class FreeOrderOutlook:
 
     def racks(self, layout: Layout) -> None:
         return None
+
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        return 0.0
 
     @property
     def _reach(self) -> float:

@@ -25,7 +25,7 @@ from aretane.core.skill.hand import Hand
 class GroupOutlook:
     """Values of both players with either group. On an open table a turn is worth what the better group makes it."""
 
-    ages = False
+    ages, plays_on = False, True
     scale = WIN
     horizon = "every order to the end of the rack"
 
@@ -104,3 +104,6 @@ class GroupOutlook:
 
     def racks(self, layout: Layout) -> GroupRacks:
         return GroupRacks(self, layout)
+
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        return 0.0

@@ -101,7 +101,8 @@ class Outlook(Protocol):
     scale: Scale
     horizon: str
     grid: Grid
-    ages: bool  # its values hold for the next balls only: a plan makes them anew, no rack is played on by them
+    ages: bool  # its values hold for the next balls only: a plan makes them anew
+    plays_on: bool  # racks can be played on to their end by its values
 
     def turn(self, state: RackState) -> Turn:
         """The turn of `state.player` with `state.balls` left, its next shot taken exactly."""
@@ -118,8 +119,13 @@ class Outlook(Protocol):
     def maps(self) -> list[tuple[str | None, Floats, Floats]]:
         """The position maps to be shown, run-out and win: of each ball in its turn, or one of whatever is on."""
 
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        """What a run promises, in points, where a shot has driven so many balls elsewhere that the maps say nothing
+        of them; 0 where they hold.
+        """
+
     def racks(self, layout: Layout) -> PlayedOn | None:
-        """The table made ready to be played on to the end; None where the values age."""
+        """The table made ready to be played on to the end; None where that cannot be done."""
 
 
 @dataclass(frozen=True)

@@ -43,7 +43,7 @@ class RotationOutlook:
 
     scale = WIN
     horizon = "the whole rack"
-    ages = False
+    ages, plays_on = False, True
 
     def __init__(
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
@@ -80,3 +80,6 @@ class RotationOutlook:
 
     def racks(self, layout: Layout) -> Racks:
         return Racks(self, layout)
+
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        return 0.0

@@ -18,10 +18,12 @@ from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.search import in_hand_layouts, judged
 from aretane.core.planning.choices.value import mean_rate
+from aretane.core.planning.orders.break_ball import PLAYED
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
+from aretane.core.planning.outlook.straight import StraightOutlook
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.strokes import Effort
@@ -105,19 +107,19 @@ def plan_for(
     if progress is not None:
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
-    if not outlook.ages:
+    if outlook.plays_on:
         order = _as_played(order, run_out)
     balls = [entry.ball for entry in order]
     last = balls[-1]
-    straight = traits_of(layout.discipline).goes_on
-    before = [ball for ball in balls[:-1] if ball != last]
+    traits = traits_of(layout.discipline)
+    before = [ball for ball in balls[:-1] if ball != last] if traits.goes_on or traits.groups else []
     return Plan(
         tuple(order),
         key_shot(order),
         run_out,
-        last if straight else None,
+        last if traits.goes_on else None,
         before[-1] if before else None,
-        tuple(before[-CHAIN:]),
+        tuple(reversed(before[-CHAIN:])),
         outlook.horizon,
     )
 
@@ -160,7 +162,6 @@ def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: 
     came: float | None = None
     while len(order) < MOST_ENTRIES and outlook.game.on(state) and state.winner is None:
         on = [ball for ball in outlook.game.on(state) if ball in layout.balls]
-        on = _kept_for_last(layout, on)
         if not on:
             break
         best = _steady(outlook, layout, state, on, hand, effort, seed)
@@ -184,6 +185,8 @@ def _steady(
     """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on
     from.
     """
+    if isinstance(outlook, StraightOutlook) and len(layout.object_balls) == 1:
+        return outlook.break_shot(layout)
     found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
 
     def goes_on(best: Best) -> float:
@@ -191,11 +194,12 @@ def _steady(
         if left is None:
             return best.value
         after, balls = left
+        if isinstance(outlook, StraightOutlook) and len(balls) == 1:
+            return best.pot * float(outlook.grid.at(outlook.quick(after).run, np.array(best.landing)))
         there = replace(layout, balls={CUE: best.landing, **balls})
         if first_overlap(there):
             return 0.0
-        on = _kept_for_last(there, list(outlook.game.on(after)))
-        following = best_now(outlook, there, after, hand, effort, seed, on)
+        following = best_now(outlook, there, after, hand, effort, seed)
         return best.pot * following[0].value if following else 0.0
 
     return max(found, key=lambda one: (goes_on(one), one.value), default=None)
@@ -242,37 +246,14 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
     if best is None:
         return Rate(0.0, 0.0, 0.0 if outlook.scale.points else 1.0, 0)
+    if isinstance(outlook, StraightOutlook) and len(layout.object_balls) == 1:
+        half = 1.96 * best.value / math.sqrt(PLAYED)
+        return Rate(best.value, max(0.0, best.value - half), best.value + half, PLAYED)
     tried = tries_of(layout, best.stroke, outlook.hands[0], SAMPLES, seed, ball=best.ball)
     played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
     outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
     worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
     return mean_rate(np.where(outcome.pot | outcome.won, worth, 0.0), outlook.scale.points)
-
-
-def _kept_for_last(layout: Layout, on: list[str]) -> list[str]:
-    """Straight pool: the ball that opens the next rack is not played before it is the last."""
-    on = [ball for ball in on if ball in layout.balls]
-    if not traits_of(layout.discipline).goes_on or len(on) < 2:
-        return on
-    keep = break_ball(layout, on)
-    return [ball for ball in on if ball != keep]
-
-
-def break_ball(layout: Layout, balls: list[str]) -> str:
-    """The ball best placed to open the next rack: near the triangle's side, and free to be potted.
-
-    Common practice: beside or below the rack, a hand's breadth to two from it, with the rack on the far side of
-    the pocket's line.
-    """
-    table = layout.table
-    foot = (table.foot_spot, table.width / 2)
-
-    def worth(ball: str) -> float:
-        x, y = layout.balls[ball]
-        away = math.hypot((x - foot[0] - 2 * table.ball_diameter) * 0.8, y - foot[1])
-        return freedom(layout, ball) * math.exp(-(((away - 0.27) / 0.15) ** 2))
-
-    return max(balls, key=worth)
 
 
 def _likeliest(layout: Layout, ball: str) -> str:

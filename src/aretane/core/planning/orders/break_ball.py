@@ -1,0 +1,151 @@
+"""Straight pool's break shot: a ball left beside fourteen that are racked again, from every place of the cue ball.
+
+How often it is potted, whether the cue ball opens the rack, and what is left to go on with. The rack is a tight one
+as the simulator knows it; a real one differs from day to day.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.geometry.plane import bearing
+from aretane.core.layout import Layout, first_overlap
+from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.physics.play import ON_TABLE
+from aretane.core.physics.sampling import Samples, play_all, tries_of
+from aretane.core.physics.start import start_of
+from aretane.core.planning.outlook.maps import top
+from aretane.core.planning.outlook.one_place import stroke_of
+from aretane.core.planning.outlook.quick import quick_pot
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.pots import Ground, Pots
+from aretane.core.planning.pots.strokes import draws_of
+from aretane.core.rack import racked
+from aretane.core.skill.hand import Hand
+from aretane.core.table import POCKETS, Point, Table
+
+COLUMNS, ROWS = 13, 7
+LOOKED_AT, DRAWS, PLAYED = 4, 8, 12
+STROKES = np.array([(speed, 0.0, height) for speed in (2.4, 3.4, 4.4) for height in (0.35, 0.0, -0.35)])
+OPEN = 3  # balls driven out of the rack: it is opened
+DRIVEN = 0.05  # m: so far a ball is driven out
+_HALVES = 0.15  # what a made pot is worth beside an opened rack, while strokes are chosen
+
+
+@dataclass(frozen=True)
+class BreakMap:
+    """From each place of `grid` (columns x rows) with the stroke that opens best: the chance `pot`, balls driven
+    out of the rack (`opened`, mean when made), the chance `follows` of the next shot's pot when made, and how often
+    the cue ball is lost (`scratch`). `least_angle`: the smallest cut, radians, from which the rack is still opened;
+    None where it never is.
+    """
+
+    ball: str
+    grid: Grid
+    pot: Floats
+    opened: Floats
+    follows: Floats
+    scratch: Floats
+    least_angle: float | None
+
+    def worth(self, usual_run: float) -> Floats:
+        """Balls expected from the break shot on, where a rack that goes on is worth a `usual_run`."""
+        return np.asarray(self.pot * (1.0 + self.follows * usual_run))
+
+
+def racked_again(table: Table, ball: str, place: Point) -> Layout | None:
+    """The fourteen others racked without their apex, and `ball` where it lies; None where it lies in the rack."""
+    pack = racked(table, "straight-pool").object_balls
+    spots = sorted(pack.values())[1:]  # the apex is nearest to the head
+    names = [name for name in OBJECT_BALLS["straight-pool"] if name != ball]
+    layout = Layout(table, "straight-pool", {**dict(zip(names, spots, strict=False)), ball: place})
+    return None if first_overlap(layout) else layout
+
+
+def break_map(
+    table: Table, ball: str, place: Point, hand: Hand, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
+) -> BreakMap | None:  # fmt: skip
+    """The map of the break shot with this ball lying there; None where it lies in the rack."""
+    layout = racked_again(table, ball, place)
+    if layout is None:
+        return None
+    grid = Grid(table, COLUMNS, ROWS)
+    ground = Ground(layout, threads, cancelled)
+    places = grid.free_places(ground.balls(), ground.reach)
+    chosen, chance = openers(ground, ball, places, hand, seed)
+    opened, follows, scratch = _followed(ground, chosen, hand, seed)
+    shape = COLUMNS, ROWS
+
+    def on_grid(values: Floats) -> Floats:
+        out = np.zeros(COLUMNS * ROWS)
+        out[chosen.origin] = values
+        return out.reshape(shape)
+
+    angles = [_cut(layout, ball, places[row], int(p)) for row, p in zip(chosen.origin, chosen.pocket, strict=True)]
+    opening = [angle for angle, n, p in zip(angles, opened, chance, strict=True) if n >= OPEN and p > 0.1]
+    return BreakMap(
+        ball, grid, on_grid(chance), on_grid(opened), on_grid(follows), on_grid(scratch),
+        min(opening, default=None),
+    )  # fmt: skip
+
+
+def openers(ground: Ground, ball: str, places: Floats, hand: Hand, seed: int = 0) -> tuple[Pots, Floats]:
+    """From each of `places` the stroke that pots the ball and drives other balls most often, with
+    its pot's chance.
+    """
+    pots = ground.pots(ball, places, STROKES)
+    pots = pots.only(np.sort(top(pots.origin, pots.chance(hand), LOOKED_AT)))
+    sampled = ground.sampled(pots, hand, draws_of(DRAWS, seed))
+    chance = np.minimum(sampled.weights.sum(axis=1), 1.0)
+    drives = (sampled.weights * (sampled.disturbed + _HALVES)).sum(axis=1)
+    best = np.sort(top(pots.origin, drives, 1))
+    return pots.only(best), chance[best]
+
+
+def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
+    """The cut angle of a pot, in radians."""
+    (x, y), mouth = layout.balls[ball], layout.table.pockets[POCKETS[pocket]].mouth
+    way = bearing((x, y), mouth)
+    reach = layout.table.radius + layout.table.cue_radius
+    ghost = x - reach * math.cos(way), y - reach * math.sin(way)
+    off = bearing((float(cue[0]), float(cue[1])), ghost) - way
+    return abs((off + math.pi) % (2 * math.pi) - math.pi)
+
+
+def _followed(ground: Ground, chosen: Pots, hand: Hand, seed: int) -> tuple[Floats, Floats, Floats]:
+    """What each chosen stroke leaves when it is made, and how often it loses the cue ball."""
+    layout = ground.layout
+    opened, follows, scratch = (np.zeros(len(chosen)) for _ in range(3))
+    for row in range(len(chosen)):
+        cue = float(chosen.candidates[row, 0]), float(chosen.candidates[row, 1])
+        here = layout.placed(CUE, cue)
+        tries = tries_of(here, stroke_of(chosen, row), hand, PLAYED, seed + row, ball=chosen.ball)
+        played = play_all(here, start_of(here), tries.strokes, ground.threads, lucks=tries.lucks)
+        column = played.names.index(chosen.ball)
+        made = (played.fates[:, column] == chosen.pocket[row]) & (played.fates[:, 0] == ON_TABLE)
+        scratch[row] = float((played.fates[:, 0] != ON_TABLE).mean())
+        rows = np.flatnonzero(made)
+        if not len(rows):
+            continue
+        before = np.array([here.balls[name] for name in played.names])
+        moved = np.hypot(*np.moveaxis(played.places[rows] - before, 2, 0)) > DRIVEN
+        moved[:, [0, column]] = False
+        opened[row] = moved.sum(axis=1).mean()
+        follows[row] = _next_pot(layout.table, played, rows, hand).mean()
+    return opened, follows, scratch
+
+
+def _next_pot(table: Table, played: Samples, rows: Ints, hand: Hand) -> Floats:
+    """The chance of the best pot of what lies there after each of these samples."""
+    left = np.where((played.fates[rows] == ON_TABLE)[..., None], played.places[rows], np.nan)
+    best = np.zeros(len(rows))
+    for ball in range(1, left.shape[1]):
+        others = np.delete(left, [0, ball], axis=1)
+        best = np.fmax(best, quick_pot(table, left[:, 0], left[:, ball], others, hand))
+    return best

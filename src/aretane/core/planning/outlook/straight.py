@@ -1,0 +1,186 @@
+"""Straight pool: every order of the rack down to the ball that opens the next one, and its break shot."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.layout import Layout, first_overlap
+from aretane.core.physics.compiled import Floats
+from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, break_map, openers, racked_again
+from aretane.core.planning.orders.pattern import Pattern, run_of_all
+from aretane.core.planning.outlook.maps import expected, grid_for, tried
+from aretane.core.planning.outlook.one_place import Best, stroke_of
+from aretane.core.planning.outlook.outlook import (
+    LEVEL,
+    ROUNDS,
+    Game,
+    Scale,
+    Standing,
+    Turn,
+    between,
+    hidden_value,
+    standing_of,
+    usual_of,
+)
+from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.pots import Ground
+from aretane.core.planning.pots.strokes import Effort
+from aretane.core.rules.game import RackState
+from aretane.core.skill.hand import Hand
+from aretane.core.table import POCKETS
+
+UNOPENED = 0.05  # of the usual run: a break shot with a ball that lies wrong for it (assumed)
+CANDIDATES = 4  # balls whose break shot is played
+FOUL = 1.0  # point
+LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
+
+
+class StraightOutlook:
+    """Values in balls, for both players, of every set of the balls that lie there."""
+
+    ages = plays_on = False
+    scale = Scale(points=True)
+    horizon = "every order down to the break shot, later racks by the usual run"
+
+    def __init__(
+        self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
+        cancelled: Callable[[], bool] | None = None,
+    ) -> None:  # fmt: skip
+        self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
+        self.grid = grid_for(game.layout, effort)
+        self._threads, self._cancelled = threads, cancelled
+        self._turns: dict[Any, Turn] = {}
+        made = [self._made(hand) for hand in (hands[:1] if hands[0] == hands[1] else hands)]
+        self.patterns: tuple[Pattern, Pattern] = (made[0][0], made[-1][0])
+        self.breaks: dict[str, BreakMap] = made[0][1]
+        self.usual_runs: tuple[float, float] = (made[0][2], made[-1][2])
+
+    def _made(self, hand: Hand) -> tuple[Pattern, dict[str, BreakMap], float]:
+        """The pattern, made of the break shots of the balls that may be left for them."""
+        layout, grid = self.game.layout, self.grid
+        pots = {ball: self._pot(ball, hand) for ball in layout.object_balls}
+        following = usual_run(float(np.mean([usual_of(one) for one in pots.values()])))
+        maps = {
+            ball: found
+            for ball in _candidates(layout)
+            if (found := break_map(layout.table, ball, layout.balls[ball], hand, self.seed, self._threads))
+        }
+        worths = {
+            ball: _on(grid, maps[ball], following) if ball in maps else pots[ball] * (1.0 + UNOPENED * following)
+            for ball in layout.object_balls
+        }
+        pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
+        return pattern, maps, following
+
+    def _pot(self, ball: str, hand: Hand) -> Floats:
+        """The chance to pot a ball with nothing else on the table."""
+        layout = self.game.layout
+        ground = Ground(layout.without(*(one for one in layout.object_balls if one != ball)), self._threads)
+        places = self.grid.free_places(ground.balls(), ground.reach)
+        look = tried(
+            ground, self.grid, ground.pots(ball, places, self.effort.strokes), hand, self.effort, [None], 0
+        )
+        chosen, value, pot = look.best(expected(self.grid, look.sampled, None)[1], None)
+        return look.map(chosen, value, pot).value
+
+    def turn(self, state: RackState) -> Turn:
+        key = state.player, state.balls
+        if key not in self._turns:
+            self._turns[key] = self._turn(state)
+        return self._turns[key]
+
+    quick = turn
+
+    def _turn(self, state: RackState) -> Turn:
+        player = self.game.number(state.player)
+        runs = [self.run(one, state) for one in (0, 1)]
+        found = [LEVEL, LEVEL]
+        for _ in range(ROUNDS):
+            found = [between(found[me], _general(runs[me], found[1 - me])) for me in (0, 1)]
+        other = found[1 - player]
+        worth = np.maximum(runs[player] - other.open, -other.guarded)
+        return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
+
+    def run(self, player: int, state: RackState) -> Floats:
+        """The balls that a player may expect to score in this visit, at each place."""
+        pattern = self.patterns[player]
+        if not set(state.balls) <= set(pattern.balls):  # a new rack: nobody knows yet where its balls will lie
+            return np.full((self.grid.columns, self.grid.rows), self.usual_runs[player])
+        return np.minimum(pattern.run_of(state.balls), LONGEST_RUN)
+
+    def usual(self, player: int, state: RackState) -> float:
+        pattern = self.patterns[player]
+        return min(0.98, usual_of(pattern.pot[pattern.set_of(state.balls)]))
+
+    def run_map(self, player: int, ball: str, state: RackState) -> Floats:
+        pattern = self.patterns[player]
+        if len(state.balls) == 1:
+            return pattern.run_of(state.balls)
+        return pattern.run_by(ball, state.balls)
+
+    def maps(self) -> list[tuple[str | None, Floats, Floats]]:
+        turn = self.turn(self.game.state)
+        return [(None, turn.run, turn.worth)]
+
+    def racks(self, layout: Layout) -> None:
+        return None
+
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        player, known = self.game.number(state.player), self.game.layout.balls
+        left = [ball for ball in layout.object_balls if ball in known]
+        driven = sum(math.dist(layout.balls[ball], known[ball]) > DRIVEN for ball in left)
+        return self.usual_runs[player] if driven >= OPEN else 0.0
+
+    def break_shot(self, layout: Layout) -> Best | None:
+        """The stroke that opens the next rack from here, with a lone ball on the table; None where
+        there is none.
+        """
+        (ball,) = layout.object_balls
+        again = racked_again(layout.table, ball, layout.balls[ball])
+        assert layout.cue is not None
+        if again is None or first_overlap(again.placed(CUE, layout.cue)):
+            return None
+        chosen, chance = openers(
+            Ground(again, self._threads), ball, np.array([layout.cue]), self.hands[0], self.seed
+        )
+        if not len(chosen):
+            return None
+        pattern = self.patterns[0]
+        worth = float(self.grid.at(pattern.run_of((ball,)), np.array(layout.cue)))
+        x, y = chosen.landing[0].tolist()
+        return Best(ball, POCKETS[int(chosen.pocket[0])], stroke_of(chosen, 0), float(chance[0]), worth, (x, y))
+
+
+def usual_run(pot: float) -> float:
+    """The run of a player who makes so many of his pots, with a new rack whenever the old one is done."""
+    pot = min(pot, 0.98)
+    return min(LONGEST_RUN, pot / (1.0 - pot))
+
+
+def _general(run: Floats, other: Standing) -> Standing:
+    values = np.maximum(run - other.open, -other.guarded)
+    return standing_of(values, hidden_value(Scale(points=True), other, FOUL))
+
+
+def _on(grid: Grid, found: BreakMap, following: float) -> Floats:
+    """A break shot's worth on the grid of the pattern."""
+    return found.grid.at(found.worth(following), grid.places).reshape(grid.columns, grid.rows)
+
+
+def _candidates(layout: Layout) -> list[str]:
+    """The balls nearest to where a break ball lies. Common practice: beside or below the rack, a hand's breadth to
+    two from it.
+    """
+    table = layout.table
+    middle = table.foot_spot + 2 * table.ball_diameter, table.width / 2
+
+    def off(ball: str) -> float:
+        x, y = layout.balls[ball]
+        return abs(float(np.hypot(x - middle[0], y - middle[1])) - 0.27)
+
+    return sorted(layout.object_balls, key=off)[:CANDIDATES]
