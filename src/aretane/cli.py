@@ -124,15 +124,20 @@ def options_command(
 
 @commands.command("plan")
 @click.argument("layout")
+@click.option("--order", "begin", default="", help='Balls to begin with, as in "5,3".')
 @terminal.with_options(_layout_options)
-def plan_command(layout: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool) -> None:
+def plan_command(
+    layout: str, begin: str, player: str, plain_hand: bool, seed: int, effort: str, as_json: bool
+) -> None:
     """The order for the rest of a LAYOUT: where the cue ball must go for each ball, and how often it comes off."""
-    from aretane.desk.work.choices import Wanted, plan
+    from aretane.desk.work.choices import Wanted, balls_in, plan
     from aretane.formats.layout import read_layout
 
     place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
-    answer = plan(Wanted("choices", place, {}, (hand, hand), "unknown", (effort,), seed=seed))
+    answer = plan(
+        Wanted("choices", place, {}, (hand, hand), "unknown", (effort,), begin=balls_in(begin), seed=seed)
+    )
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:

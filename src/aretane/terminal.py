@@ -85,6 +85,14 @@ def print_plan(answer: dict[str, Any]) -> None:
             f"{mark} {entry['ball']:<9} {entry['pocket']:<11} from {x:.2f} {y:.2f}  pot {entry['pot']:.0%}"
             f"  to the end {rate['p']:.3g} ({rate['low']:.3g} to {rate['high']:.3g}, n = {rate['n']})"
         )
+    for one in answer["groups"]:
+        click.echo(
+            f"{one['group']}: runs out {one['run']['p']:.1%} (n = {one['run']['n']}), wins {one['win']:.1%},"
+            f" begun with the {one['ball']}"
+        )
+    for one in answer["instead"][1:]:
+        price = "equal" if one["equal"] else f"{-one['cost']:+.3f} ± {one['error']:.3f}"
+        click.echo(f"    {one['ball']:<9} first: {price:<18} {one['why']}")
     rate = answer["run_out"]
     click.echo(f"runs out {rate['p']:.1%} of the time ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})")
 

@@ -2370,6 +2370,16 @@ export interface components {
             value_rate: components["schemas"]["ChoicesAnswer.Rate"];
             zone: components["schemas"]["ChoicesAnswer.PlanZoneAnswer"];
         };
+        /** GroupAnswer */
+        "ChoicesAnswer.GroupAnswer": {
+            /** Ball */
+            ball: string;
+            /** Group */
+            group: string;
+            run: components["schemas"]["ChoicesAnswer.Rate"];
+            /** Win */
+            win: number;
+        };
         /**
          * HandNumbers
          * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
@@ -2396,6 +2406,25 @@ export interface components {
             long: number;
             /** Short */
             short: number;
+        };
+        /** InsteadAnswer */
+        "ChoicesAnswer.InsteadAnswer": {
+            /** Ball */
+            ball: string;
+            /** Cost */
+            cost: number;
+            /** Equal */
+            equal: boolean;
+            /** Error */
+            error: number;
+            /**
+             * Pocket
+             * @enum {string}
+             */
+            pocket: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
+            value: components["schemas"]["ChoicesAnswer.Rate"];
+            /** Why */
+            why: string;
         };
         /** LeavesAnswer */
         "ChoicesAnswer.LeavesAnswer": {
@@ -2545,8 +2574,12 @@ export interface components {
         "ChoicesAnswer.PlanBody": {
             /** Break Ball */
             break_ball: string | null;
+            /** Groups */
+            groups: components["schemas"]["ChoicesAnswer.GroupAnswer"][];
             /** Horizon */
             horizon: string;
+            /** Instead */
+            instead: components["schemas"]["ChoicesAnswer.InsteadAnswer"][];
             /** Key Ball */
             key_ball: string | null;
             /** Key Chain */
@@ -2695,6 +2728,11 @@ export interface components {
                     number
                 ];
             };
+            /**
+             * Begin
+             * @default []
+             */
+            begin?: string[];
             /** Discipline */
             discipline: string;
             /** Drawn */
@@ -2710,7 +2748,7 @@ export interface components {
              * @default choices
              * @enum {string}
              */
-            kind?: "choices" | "who" | "against";
+            kind?: "choices" | "order" | "who" | "against";
             /**
              * Opponent
              * @default null
@@ -6787,6 +6825,16 @@ export interface components {
             value_rate: components["schemas"]["ShotChoicesAnswer.Rate"];
             zone: components["schemas"]["ShotChoicesAnswer.PlanZoneAnswer"];
         };
+        /** GroupAnswer */
+        "ShotChoicesAnswer.GroupAnswer": {
+            /** Ball */
+            ball: string;
+            /** Group */
+            group: string;
+            run: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Win */
+            win: number;
+        };
         /**
          * HandNumbers
          * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
@@ -6813,6 +6861,25 @@ export interface components {
             long: number;
             /** Short */
             short: number;
+        };
+        /** InsteadAnswer */
+        "ShotChoicesAnswer.InsteadAnswer": {
+            /** Ball */
+            ball: string;
+            /** Cost */
+            cost: number;
+            /** Equal */
+            equal: boolean;
+            /** Error */
+            error: number;
+            /**
+             * Pocket
+             * @enum {string}
+             */
+            pocket: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
+            value: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Why */
+            why: string;
         };
         /** LeavesAnswer */
         "ShotChoicesAnswer.LeavesAnswer": {
@@ -6962,8 +7029,12 @@ export interface components {
         "ShotChoicesAnswer.PlanBody": {
             /** Break Ball */
             break_ball: string | null;
+            /** Groups */
+            groups: components["schemas"]["ShotChoicesAnswer.GroupAnswer"][];
             /** Horizon */
             horizon: string;
+            /** Instead */
+            instead: components["schemas"]["ShotChoicesAnswer.InsteadAnswer"][];
             /** Key Ball */
             key_ball: string | null;
             /** Key Chain */
@@ -7119,6 +7190,11 @@ export interface components {
                 ];
             };
             /**
+             * Begin
+             * @default []
+             */
+            begin?: string[];
+            /**
              * Handed
              * @default null
              */
@@ -7128,7 +7204,7 @@ export interface components {
              * @default choices
              * @enum {string}
              */
-            kind?: "choices" | "who" | "against";
+            kind?: "choices" | "order" | "who" | "against";
             /**
              * Opponent
              * @default record

@@ -33,7 +33,7 @@ FIRST, SETTLED = ("glance", "coarse"), ("glance", "coarse", "fine")
 class Question:
     """A layout and two hands, each as `asked_hand` takes it. `settle`: go on to the fine level. `race`: racks that
     the player and the opponent still need; `answering`: the player answers a push-out; `drawn` strokes are valued
-    among those found.
+    among those found. `begin`: balls that an order is to begin with.
     """
 
     kind: str
@@ -50,6 +50,7 @@ class Question:
     answering: bool = False
     barred: tuple[str, ...] = ()
     drawn: Sequence[Drawn] = ()
+    begin: tuple[str, ...] = ()
 
 
 def choices(house: House, scope: Scope, asked: Question, page: str = "", *, again: bool = False) -> dict[str, Any]:
@@ -67,6 +68,7 @@ def choices(house: House, scope: Scope, asked: Question, page: str = "", *, agai
     wanted = Wanted(
         asked.kind, layout, dict(asked.rules), (player, opponent), asked.handed,
         SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering, asked.barred,
+        asked.begin,
     )  # fmt: skip
     key = wanted.hash
 
@@ -105,6 +107,7 @@ class AtShot:
     opponent: str = "record"
     handed: str | None = None
     settle: bool = False
+    begin: tuple[str, ...] = ()
 
 
 def at_shot(
@@ -132,7 +135,7 @@ def at_shot(
         {**state, "ball_in_hand": False if CUE in asked.balls else state["ball_in_hand"]},
         header.get("rules") or {}, _hand(match, seat, asked.player), _hand(match, opponent(seat), asked.opponent),
         asked.handed or day.hand(seat) or "right", asked.settle, _race(match, rack, seat),
-        bool(state["answering"]), day.barred(seat), drawn,
+        bool(state["answering"]), day.barred(seat), drawn, asked.begin,
     )  # fmt: skip
     found = choices(house, scope, question, page, again=again)
     options = (found["body"].get("options") or {}).get("options")

@@ -123,6 +123,8 @@ def plan_as_data(plan: Plan) -> dict[str, Any]:
         "key_ball": plan.key_ball,
         "key_chain": list(plan.key_chain),
         "horizon": plan.horizon,
+        "instead": [{**asdict(one), "value": rate_as_data(one.value)} for one in plan.instead],
+        "groups": [{**asdict(one), "run": rate_as_data(one.run)} for one in plan.groups],
     }
 
 

@@ -40,11 +40,12 @@ K = TypeVar("K")
 T = TypeVar("T")
 Body = dict[str, Any]
 
-VERSION = 7  # of the model; results of another one are worked out again
+VERSION = 8  # of the model; results of another one are worked out again
 LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
 ROLLOUTS = 150
+COARSE_LEVEL = "coarse"  # at which an order that somebody wants is looked at
 RACKS = 100  # played on in one part
 
 
@@ -60,9 +61,10 @@ class Drawn:
 
 @dataclass(frozen=True)
 class Wanted:
-    """What to work out: `kind` is choices, who (could run this) or against (each opponent). `levels` from coarse to
-    fine; `drawn` strokes are valued among those found. `race`: racks that the player and the opponent still need;
-    `answering`: the player answers a push-out; `barred`: what is not there or not allowed, see `core/conditions`.
+    """What to work out: `kind` is choices, order (a plan that is to `begin` with these balls), who (could run this)
+    or against (each opponent). `levels` from coarse to fine; `drawn` strokes are valued among those found. `race`:
+    racks that the player and the opponent still need; `answering`: the player answers a push-out; `barred`: what is
+    not there or not allowed, see `core/conditions`.
     """
 
     kind: str
@@ -75,6 +77,7 @@ class Wanted:
     race: tuple[int, int] | None = None
     answering: bool = False
     barred: tuple[str, ...] = ()
+    begin: tuple[str, ...] = ()
     seed: int = 0
 
     @property
@@ -108,6 +111,7 @@ def wanted_from(data: Body) -> Wanted:
             "drawn": tuple(Drawn(**{**one, "stroke": stroke_from(one["stroke"])}) for one in data["drawn"]),
             "race": tuple(data["race"]) if data["race"] else None,
             "barred": tuple(data.get("barred") or ()),
+            "begin": tuple(data.get("begin") or ()),
         }
     )
 
@@ -149,7 +153,7 @@ class Here:
 
 def steps(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
     """Progress, 0 to 1, and all that is known, after every part."""
-    return {"choices": _choices, "who": _who, "against": _against}[wanted.kind](do, wanted)
+    return {"choices": _choices, "order": _ordered, "who": _who, "against": _against}[wanted.kind](do, wanted)
 
 
 def options(wanted: Wanted) -> Body:
@@ -158,6 +162,11 @@ def options(wanted: Wanted) -> Body:
     *_, (_, body) = _found(Here(), wanted, wanted.levels[-1], outlook, coarse=False)
     found: Body = body["options"]
     return {name: found[name] for name in found if name != "complete"}
+
+
+def balls_in(order: str) -> tuple[str, ...]:
+    """Balls written one after the other, between commas."""
+    return tuple(ball.strip() for ball in order.split(",") if ball.strip())
 
 
 def plan(wanted: Wanted) -> Body:
@@ -179,6 +188,13 @@ def _choices(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
             yield base + (0.25 + 0.55 * part) * share, body
         body |= do.with_kept(LIMIT, outlook, planned, wanted, level)
         yield base + share, body
+
+
+def _ordered(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
+    level = COARSE_LEVEL
+    outlook, _ = _outlook(do, wanted, level)
+    yield 0.5, {}
+    yield 1.0, do.with_kept(LIMIT, outlook, planned, wanted, level) | {"level": level}
 
 
 def _outlook(do: Doing, wanted: Wanted, level: str) -> tuple[Kept[Outlook], Body]:
@@ -377,7 +393,8 @@ def planned(outlook: Outlook, wanted: Wanted, level: str) -> Body:
     from aretane.formats.choices import plan_as_data, trouble_as_data
 
     effort, seed = _effort(level), wanted.seed
-    made = plan_for(outlook, renewed(wanted.hands, effort, seed, THREADS), effort, seed, THREADS, ROLLOUTS)
+    again = renewed(wanted.hands, effort, seed, THREADS)
+    made = plan_for(outlook, again, effort, seed, THREADS, ROLLOUTS, begin=wanted.begin)
     return {"plan": plan_as_data(made), "trouble": trouble_as_data(trouble_on(outlook, made, seed))}
 
 

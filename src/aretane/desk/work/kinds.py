@@ -30,6 +30,6 @@ def _work_out(work: Work) -> str:
             answers.keep(db, work.scope, work.job.subject, known)
 
         work.advance(progress, keep)
-        if (body.get("options") or {}).get("options") or "who" in body or "against" in body:
+        if (body.get("options") or {}).get("options") or "plan" in body or "who" in body or "against" in body:
             work.shown()
     return ""

@@ -13,6 +13,7 @@ from aretane.core.table import Point, Table
 from aretane.vision.paths.told import Event, Mark
 
 REACHED = 0.025  # m beyond touching: so near a way came by that met the ball
+AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 AT_POCKET = 0.3  # m: a ball that stood so near to a pocket fell into it
 DROPS = 0.1  # seconds from the contact until it has fallen
 BOUNCES = 0.25  # seconds: a turn so near to the contact is the contact's own
@@ -66,4 +67,4 @@ def _its_own(event: Event, by: str, mark: Mark, place: Point, table: Table) -> b
 def _at_rail(event: Event, table: Table) -> bool:
     x, y = event.at
     away = {"head": x, "foot": table.length - x, "right": y, "left": table.width - y}[event.what or "head"]
-    return away < table.radius + REACHED / 2
+    return away < table.radius + AT_RAIL

@@ -41,7 +41,7 @@ class ChoicesRequest(Asking):
     and the opponent still need; `answering`: the player answers a push-out.
     """
 
-    kind: Literal["choices", "who", "against"] = "choices"
+    kind: Literal["choices", "order", "who", "against"] = "choices"
     table: Any = "pool-9ft"
     discipline: str
     balls: dict[str, Place]
@@ -54,6 +54,7 @@ class ChoicesRequest(Asking):
     race: tuple[int, int] | None = None
     answering: bool = False
     drawn: list[DrawnStroke] = Field(default_factory=list, max_length=4)
+    begin: tuple[str, ...] = Field(default=(), max_length=22)
 
 
 HandName = Literal["record", "beginner", "club", "league", "professional"]
@@ -64,7 +65,7 @@ class ShotChoicesRequest(Asking):
     (`tried`: not as they were), a stroke that the coach added, and whose hands to take.
     """
 
-    kind: Literal["choices", "who", "against"] = "choices"
+    kind: Literal["choices", "order", "who", "against"] = "choices"
     shot: Id | None
     balls: dict[str, Place]
     seat: Literal["A", "B"] | None = None
@@ -74,6 +75,7 @@ class ShotChoicesRequest(Asking):
     opponent: HandName = "record"
     handed: Literal["right", "left", "both"] | None = None
     settle: bool = False
+    begin: tuple[str, ...] = Field(default=(), max_length=22)
 
 
 class ZoneAnswer(Answer):
@@ -225,6 +227,23 @@ class EntryAnswer(Answer):
     harmless: HarmlessAnswer | None
 
 
+class InsteadAnswer(Answer):
+    ball: str
+    pocket: PocketName
+    value: Rate
+    cost: float
+    error: float
+    equal: bool
+    why: str
+
+
+class GroupAnswer(Answer):
+    group: str
+    ball: str
+    run: Rate
+    win: float
+
+
 class PlanBody(Answer):
     order: list[EntryAnswer]
     key_shot: int
@@ -233,6 +252,8 @@ class PlanBody(Answer):
     key_ball: str | None
     key_chain: list[str]
     horizon: str
+    instead: list[InsteadAnswer]
+    groups: list[GroupAnswer]
 
 
 class ProblemAnswer(Answer):

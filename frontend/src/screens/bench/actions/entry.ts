@@ -76,7 +76,15 @@ export function entryActions(bench: Workbench, writing: Writing) {
   };
   const goTo = (where: { shot?: string; rack?: number }) => {
     writing.show(where);
-    useAsked.setState({ option: null, ball: null, tried: null, drawing: null, settle: false });
+    useAsked.setState({
+      option: null,
+      ball: null,
+      tried: null,
+      drawing: null,
+      settle: false,
+      begin: [],
+      order: false,
+    });
     putDown();
     useBench.setState({
       chosen: null,

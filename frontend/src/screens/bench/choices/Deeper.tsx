@@ -5,7 +5,9 @@ import { useChoices } from "../../../api/choices";
 import { disciplineOf } from "../../../games/discipline";
 import { RateBar } from "../../../parts/RateBar";
 import type { TroubleBody } from "../../../api/types";
+import { Problem } from "../../../parts/Problem";
 import { BreakEven } from "./BreakEven";
+import { OtherOrders } from "./OtherOrders";
 import { PlanTable } from "./PlanTable";
 import type { ChoicesOf } from "./useChoicesOf";
 import { part } from "./words";
@@ -41,10 +43,18 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
         ))}
       </div>
       {page === "plan" &&
-        (body?.plan ? (
-          <PlanTable plan={body.plan} discipline={discipline} points={points} />
+        (choices.plan ? (
+          <>
+            <PlanTable plan={choices.plan} discipline={discipline} points={points} />
+            <OtherOrders plan={choices.plan} points={points} />
+          </>
         ) : (
-          <p className="opacity-75">{choices.running ? "Looking …" : "Nothing yet."}</p>
+          <>
+            <Problem of={choices.planError} />
+            <p className="opacity-75" role="status">
+              {choices.running || choices.planning ? "Looking …" : "Nothing yet."}
+            </p>
+          </>
         ))}
       {page === "attack or safety" && <BreakEven choices={choices} />}
       {page === "who could run this" && <Who choices={choices} />}

@@ -15,6 +15,8 @@ export function PlanTable({
   points: boolean;
 }) {
   const shown = useAsked((state) => state.ball);
+  const order = useAsked((state) => state.order);
+  const begin = useAsked((state) => state.begin);
   return (
     <section aria-label="Plan of the rack" data-testid="plan">
       <p className="mb-1">
@@ -25,6 +27,27 @@ export function PlanTable({
         </span>
         {plan.key_ball && `; key ball ${plan.key_ball}`}
         {plan.break_ball && `; break ball ${plan.break_ball}`}
+      </p>
+      <p className="mb-1 flex flex-wrap gap-1">
+        <button
+          className="chip"
+          aria-pressed={order}
+          onClick={() => {
+            useAsked.setState({ order: !order, option: null });
+          }}
+        >
+          draw the order
+        </button>
+        {begin.length > 0 && (
+          <button
+            className="chip"
+            onClick={() => {
+              useAsked.setState({ begin: [] });
+            }}
+          >
+            back to the best order
+          </button>
+        )}
       </p>
       <div className="overflow-x-auto">
         <table className="w-full text-left text-[12.5px]">

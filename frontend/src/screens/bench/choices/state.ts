@@ -16,6 +16,10 @@ interface Asked {
   /** The ball of the plan whose map is shown; null: the ball that is on. */
   ball: string | null;
   settle: boolean;
+  /** Balls that the coach wants the order to begin with; empty: the best order. */
+  begin: string[];
+  /** Whether the order is drawn on the table, with a zone for each ball. */
+  order: boolean;
   /** The stroke that the coach adds; `aim` is the point it is aimed at. */
   drawing: { aim: Place | null; speed: number; side: number; height: number } | null;
   drawn: { entry: string; stroke: { aim: number; speed: number; side: number; height: number } } | null;
@@ -28,6 +32,8 @@ const closed: Asked = {
   option: null,
   ball: null,
   settle: false,
+  begin: [],
+  order: false,
   drawing: null,
   drawn: null,
 };

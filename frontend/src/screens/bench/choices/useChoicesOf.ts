@@ -43,6 +43,11 @@ export function useChoicesOf(game: Game, entry: Entry) {
   );
   const choices = useChoices(game, asked.open && state ? body : null);
   const answer = choices.data?.body;
+  const begun = asked.open && state && body && asked.begin.length > 0;
+  const ordered = useChoices(
+    game,
+    begun ? { ...body, kind: "order", begin: asked.begin, settle: false, added: null } : null,
+  );
   const list = answer?.options ?? null;
   const told = choices.isPlaceholderData ? null : choices.data?.played;
   const option = told && list?.options[told.index];
@@ -71,6 +76,10 @@ export function useChoicesOf(game: Game, entry: Entry) {
     list,
     played,
     map: onMap,
+    /** The best order, or the one that begins as the coach wants. */
+    plan: (begun ? ordered.data?.body.plan : answer?.plan) ?? null,
+    planning: begun ? ordered.isFetching || ordered.data?.state === "running" : false,
+    planError: begun ? ordered.error : null,
     option: asked.option === null ? null : (list?.options[asked.option] ?? null),
   };
 }

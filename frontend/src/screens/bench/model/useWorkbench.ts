@@ -9,6 +9,7 @@ import { inkShapes, type Drawing } from "../../../table/ink";
 import { zoneShapes, type Shape } from "../../../table/shapes";
 import { foundKey, fromFound, inserted, logged, meant, upcoming, type Entry } from "./entry";
 import { mapShapes } from "../choices/map";
+import { orderShapes } from "../choices/order";
 import { useAsked } from "../choices/state";
 import { useChoicesOf, type ChoicesOf } from "../choices/useChoicesOf";
 import { waysOf } from "../found/document";
@@ -48,7 +49,7 @@ export function useWorkbench(game: Game) {
   );
   const { document } = entry;
   const choices = useChoicesOf(game, entry);
-  const { open, map: mapped, drawing } = useAsked();
+  const { open, map: mapped, order: ordered, drawing } = useAsked();
   const choosing = open && !looked;
   const balls = moment === "before" ? entry.before : entry.after;
   const lying: Places = choosing ? choices.balls : balls;
@@ -100,7 +101,7 @@ export function useWorkbench(game: Game) {
   }, [drawings, pen, measured.data, unit, game.table]);
   const known = useMemo(() => {
     if (seen) return waysOf(seen);
-    if (choosing) return choiceShapes(game, choices, mapped, drawing?.aim ?? null);
+    if (choosing) return choiceShapes(game, choices, mapped, ordered, drawing?.aim ?? null);
     const stop = entry.after["cue"];
     const error = found?.shot.error;
     const route = (document.route ?? []) as Place[];
@@ -128,6 +129,7 @@ export function useWorkbench(game: Game) {
     choosing,
     choices,
     mapped,
+    ordered,
     drawing,
     game,
     corners,
@@ -191,8 +193,15 @@ function entryOf(game: Game, { found, looked, insert }: Looked, drafts: Record<s
 }
 
 /** The map behind the table, the option that is looked at, the stroke that is being aimed. */
-function choiceShapes(game: Game, choices: ChoicesOf, mapped: boolean, aim: Place | null): Shape[] {
-  const { map, option, balls } = choices;
+function choiceShapes(
+  game: Game,
+  choices: ChoicesOf,
+  mapped: boolean,
+  ordered: boolean,
+  aim: Place | null,
+): Shape[] {
+  const { map, option, balls, plan } = choices;
+  if (ordered && plan && !option) return orderShapes(plan, balls, game.table.pockets);
   const drawn: Shape[] = mapped && map && !option ? mapShapes(map) : [];
   const cue = balls["cue"];
   if (cue && aim) drawn.push({ line: "aim", points: [cue, aim], label: "cue" });

@@ -24,10 +24,13 @@ from aretane.core.planning.outlook.maps import grid_for, top, tried
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground, Pots
 from aretane.core.planning.pots.strokes import Effort, draws_of
+from aretane.core.planning.pots.touch_kernel import BLOCKED
 from aretane.core.skill.hand import Hand
 
 PARTS = 6, 3  # of the table, along and across, into each of which a ball's surest stroke is kept
-MOST_LOOKS = 2.5e8  # samples times sets: seconds on two cores
+MOST_LOOKS = 8e8  # samples times sets: seconds on two cores
+LEAST_KEPT = 4
+DRAWS = 16  # samples of a stroke
 BUMPED = 0.75  # of a rack's promise, once a ball that was to stay has been moved (measured: see docs/method.md)
 
 
@@ -42,9 +45,11 @@ class Known:
     across: Floats
     touched: Ints
 
-    @property
-    def columns(self) -> tuple[Ints, Floats, Ints, Floats, Floats, Ints]:
-        return self.origin, self.weights, self.cells, self.along, self.across, self.touched
+    @cached_property
+    def columns(self) -> tuple[Ints, Floats, Ints, Floats, Floats, Ints, Ints]:
+        potted = np.where(self.weights > 0.0, self.touched >> BLOCKED, -1)
+        always = np.bitwise_and.reduce(potted, axis=1)
+        return self.origin, self.weights, self.cells, self.along, self.across, self.touched, always
 
 
 @dataclass(frozen=True)
@@ -98,15 +103,18 @@ def pattern_of(
 
 
 def run_of_all(
-    layout: Layout, worths: Mapping[str, Floats], hand: Hand, effort: Effort, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
+    layout: Layout, worths: Callable[[Mapping[str, Floats]], Mapping[str, Floats]], hand: Hand, effort: Effort,
+    seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
 ) -> Pattern:  # fmt: skip
-    """The balls that a player may expect to score with all those of the layout; `worths` (columns x rows, by ball)
-    is what it is worth to have that one alone left.
+    """The balls that a player may expect to score with all those of the layout. `worths` is given, by ball, the
+    chance to pot it as if it were alone (columns x rows), and says what it is worth to have it alone left.
     """
     own, grid = tuple(layout.object_balls), grid_for(layout, effort)
     known = _all_known(layout, own, _places(layout, grid), grid, hand, effort, seed, threads, cancelled)
-    ends = {1 << at: worths[ball].ravel() for at, ball in enumerate(own)}
+    shape = grid.columns, grid.rows
+    alone = {ball: _pot_alone(one, grid).reshape(shape) for ball, one in zip(own, known, strict=True)}
+    found = worths(alone)
+    ends = {1 << at: found[ball].ravel() for at, ball in enumerate(own)}
     run, pot = _filled(known, grid, ends, 1.0, threads, cancelled)
     return Pattern(own, None, grid, known, 1.0, run, pot)
 
@@ -133,24 +141,32 @@ def _all_known(
 ) -> tuple[Known, ...]:  # fmt: skip
     """The strokes at each of the own balls, played among those that are not."""
     standing, radius = layout.without(*own), layout.table.radius
-    kept, draws = _leaner(len(own), len(places), effort)
+    kept = _leaner(len(own), len(places), effort)
     found = []
     for ball in own:
         ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
         pots = ground.pots(ball, places, effort.strokes)
         pots = pots.only(_worth_knowing(pots, hand, layout, kept))
         absent = np.array([(*layout.balls[name], radius if name != ball else -1.0) for name in own])
-        sampled = ground.sampled(pots, hand, draws_of(draws, seed), absent)
+        sampled = ground.sampled(pots, hand, draws_of(DRAWS, seed), absent)
         found.append(Known(pots.origin, sampled.weights, *_cells(grid, sampled.landings), sampled.touched))
     return tuple(found)
 
 
-def _leaner(balls: int, places: int, effort: Effort) -> tuple[int, int]:
-    """Strokes at each ball of a place and samples of each: with many balls, and so very many sets, fewer."""
-    kept, draws = effort.kept_each, max(effort.draws, 16)
-    while balls * places * kept * draws << max(balls - 1, 0) > MOST_LOOKS and (kept, draws) != (2, 8):
-        kept, draws = max(2, kept - 1), 8
-    return kept, draws
+def _pot_alone(known: Known, grid: Grid) -> Floats:
+    """The chance to pot a ball with nothing in the way."""
+    places = grid.columns * grid.rows
+    pot = np.zeros(places)
+    of_one_ball(0, grid.rows, np.ones(places), *known.columns, 0.0, 1.0, pot)
+    return pot
+
+
+def _leaner(balls: int, places: int, effort: Effort) -> int:
+    """Strokes at each ball of a place that are known: with many balls, and so very many sets, fewer."""
+    kept = effort.kept_each
+    while kept > LEAST_KEPT and balls * places * kept * DRAWS << max(balls - 1, 0) > MOST_LOOKS:
+        kept -= 1
+    return kept
 
 
 def _worth_knowing(pots: Pots, hand: Hand, layout: Layout, count: int) -> Ints:
@@ -182,7 +198,7 @@ def _filled(
         run[left], pot[left] = worth, np.minimum(worth, 1.0)
     if known:
         begins = np.cumsum([0, *(len(one.origin) for one in known)])
-        origin, weights, cells, along, across, touched = (
+        origin, weights, cells, along, across, touched, always = (
             np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
         )
 
@@ -190,7 +206,8 @@ def _filled(
             if cancelled is not None and cancelled():
                 raise Cancelled
             over_sets(
-                sets, grid.rows, begins, origin, weights, cells, along, across, touched, gain, BUMPED, run, pot
+                sets, grid.rows, begins, origin, weights, cells, along, across, touched, always, gain, BUMPED, run,
+                pot,
             )  # fmt: skip
 
         with ThreadPoolExecutor(threads) as pool:

@@ -77,6 +77,12 @@ class GroupOutlook:
         broken, guarded = worth.broken[own, theirs], 1.0 - other.guarded[theirs, own]
         return run, np.maximum(run + (1.0 - run) * broken, guarded), worth.standing(own, theirs)
 
+    def win_of(self, sort: int, run: float, state: RackState) -> float:
+        """The chance to win with a group of which so much will be run out, for the player to shoot."""
+        player = self.game.number(state.player)
+        at = self.left(player, sort, state), self.left(1 - player, 1 - sort, state)
+        return run + (1.0 - run) * float(self.worths[player][sort].broken[at])
+
     def sorts(self, state: RackState) -> list[int]:
         """The groups that the player to shoot may still have."""
         group = state.group[state.player]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
@@ -13,7 +13,7 @@ from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, break_map, openers, racked_again
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
-from aretane.core.planning.outlook.maps import expected, grid_for, tried
+from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
 from aretane.core.planning.outlook.outlook import (
     LEVEL,
@@ -29,12 +29,13 @@ from aretane.core.planning.outlook.outlook import (
 )
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground
-from aretane.core.planning.pots.strokes import Effort
+from aretane.core.planning.pots.strokes import COARSE, GLANCE, Effort
 from aretane.core.rules.game import RackState
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS
 
 UNOPENED = 0.05  # of the usual run: a break shot with a ball that lies wrong for it (assumed)
+MANY = 10  # balls
 CANDIDATES = 4  # balls whose break shot is played
 FOUL = 1.0  # point
 LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
@@ -51,6 +52,8 @@ class StraightOutlook:
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
         cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
+        if len(game.layout.object_balls) > MANY and effort.level > COARSE.level:
+            effort = COARSE  # a finer grid takes minutes then, and changes little
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
@@ -61,32 +64,26 @@ class StraightOutlook:
         self.usual_runs: tuple[float, float] = (made[0][2], made[-1][2])
 
     def _made(self, hand: Hand) -> tuple[Pattern, dict[str, BreakMap], float]:
-        """The pattern, made of the break shots of the balls that may be left for them."""
+        """The pattern, made of the break shots of the balls that may be left for them, and the usual run."""
         layout, grid = self.game.layout, self.grid
-        pots = {ball: self._pot(ball, hand) for ball in layout.object_balls}
-        following = usual_run(float(np.mean([usual_of(one) for one in pots.values()])))
+        few = 2 if self.effort is GLANCE else CANDIDATES
         maps = {
             ball: found
-            for ball in _candidates(layout)
+            for ball in _candidates(layout, few)
             if (found := break_map(layout.table, ball, layout.balls[ball], hand, self.seed, self._threads))
         }
-        worths = {
-            ball: _on(grid, maps[ball], following) if ball in maps else pots[ball] * (1.0 + UNOPENED * following)
-            for ball in layout.object_balls
-        }
+        following = 0.0
+
+        def worths(pots: Mapping[str, Floats]) -> dict[str, Floats]:
+            nonlocal following
+            following = usual_run(float(np.mean([usual_of(one) for one in pots.values()])))
+            return {
+                ball: _on(grid, maps[ball], following) if ball in maps else pot * (1.0 + UNOPENED * following)
+                for ball, pot in pots.items()
+            }
+
         pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
         return pattern, maps, following
-
-    def _pot(self, ball: str, hand: Hand) -> Floats:
-        """The chance to pot a ball with nothing else on the table."""
-        layout = self.game.layout
-        ground = Ground(layout.without(*(one for one in layout.object_balls if one != ball)), self._threads)
-        places = self.grid.free_places(ground.balls(), ground.reach)
-        look = tried(
-            ground, self.grid, ground.pots(ball, places, self.effort.strokes), hand, self.effort, [None], 0
-        )
-        chosen, value, pot = look.best(expected(self.grid, look.sampled, None)[1], None)
-        return look.map(chosen, value, pot).value
 
     def turn(self, state: RackState) -> Turn:
         key = state.player, state.balls
@@ -172,7 +169,7 @@ def _on(grid: Grid, found: BreakMap, following: float) -> Floats:
     return found.grid.at(found.worth(following), grid.places).reshape(grid.columns, grid.rows)
 
 
-def _candidates(layout: Layout) -> list[str]:
+def _candidates(layout: Layout, most: int) -> list[str]:
     """The balls nearest to where a break ball lies. Common practice: beside or below the rack, a hand's breadth to
     two from it.
     """
@@ -183,4 +180,4 @@ def _candidates(layout: Layout) -> list[str]:
         x, y = layout.balls[ball]
         return abs(float(np.hypot(x - middle[0], y - middle[1])) - 0.27)
 
-    return sorted(layout.object_balls, key=off)[:CANDIDATES]
+    return sorted(layout.object_balls, key=off)[:most]

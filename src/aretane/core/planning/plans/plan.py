@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -25,6 +25,7 @@ from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
 from aretane.core.planning.outlook.straight import StraightOutlook
 from aretane.core.planning.outlook.strength import freedom
+from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.planning.pots.zone import (
@@ -75,7 +76,8 @@ class Entry:
 @dataclass(frozen=True)
 class Plan:
     """`key_shot`: the index of the hand-over with the lowest chance. `run_out`: how often rollouts finish the
-    rack.
+    rack. `key_chain`: the balls before the last, backwards. `instead`: what beginning with each other ball costs;
+    `groups` on an open table.
     """
 
     order: tuple[Entry, ...]
@@ -85,14 +87,18 @@ class Plan:
     key_ball: str | None
     key_chain: tuple[str, ...]
     horizon: str
+    instead: tuple[Instead, ...] = ()
+    groups: tuple[Group, ...] = ()
 
 
 def plan_for(
     outlook: Outlook, make: Renew, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
     progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
+    begin: Sequence[str] = (),
 ) -> Plan:  # fmt: skip
-    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone. Raises
-    `InputError` when there is nothing to play, `Cancelled`.
+    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone; `begin`:
+    balls that somebody wants played first, in this order. Raises `InputError` when there is nothing to play or
+    these cannot be played so, `Cancelled`.
     """
     game = outlook.game
     if not game.on(game.state):
@@ -103,12 +109,17 @@ def plan_for(
         if not placed:
             raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
         layout = placed[0]
-    order = _order(outlook, make, layout, effort, seed)
+    order = _order(outlook, make, layout, effort, seed, begin)
+    firsts = instead_of(
+        outlook, layout, game.state, effort, seed, lambda best: _value(outlook, layout, game.state, best, seed)
+    )
     if progress is not None:
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
     if outlook.plays_on:
-        order = _as_played(order, run_out)
+        drawn = _drawn_to(order[0].value if not begin else firsts[0].value, run_out)
+        order = _as_played(order, drawn)
+        firsts = [_priced(one, drawn(firsts[0].value), drawn(one.value)) for one in firsts]
     balls = [entry.ball for entry in order]
     last = balls[-1]
     traits = traits_of(layout.discipline)
@@ -121,29 +132,47 @@ def plan_for(
         before[-1] if before else None,
         tuple(reversed(before[-CHAIN:])),
         outlook.horizon,
+        tuple(firsts),
+        tuple(groups_of(outlook, layout, game.state, firsts)),
     )
 
 
-def _as_played(order: list[Entry], run_out: Rate) -> list[Entry]:
-    """The values from ball to ball drawn to what racks played on came to: each chance raised to the one power that
-    makes the first of them the run-out chance. The last ball's, which no other ball can spoil, hardly moves. No
-    ball is potted less often than the rack is finished from it.
+def _drawn_to(promised: Rate, came: Rate) -> Callable[[Rate], Rate]:
+    """Chances drawn to what racks played on came to: each raised to the one power that makes of what the maps
+    `promised` what `came`.
     """
-    promised = order[0].value.p or 0.0
-    least = 0.5 / max(run_out.n, 1)
-    came = min(max(run_out.p or 0.0, least), 1.0 - least)
-    if not least < promised < 1.0 - least:
-        return order
-    power = math.log(came) / math.log(promised)
+    least = 0.5 / max(came.n, 1)
+    p = min(max(came.p or 0.0, least), 1.0 - least)
+    known = least < (promised.p or 0.0) < 1.0 - least
+    power = math.log(p) / math.log(promised.p or 0.5) if known else 1.0
 
     def drawn(value: Rate) -> Rate:
+        if not known:
+            return value
         p, low, high = (max(one or 0.0, 0.0) ** power for one in (value.p, value.low, value.high))
-        half = max(p - low, high - p, (run_out.high - run_out.low) / 2 * p)
+        half = max(p - low, high - p, (came.high - came.low) / 2 * p)
         return Rate(p, max(0.0, p - half), min(1.0, p + half), value.n)
 
+    return drawn
+
+
+def _as_played(order: list[Entry], drawn: Callable[[Rate], Rate]) -> list[Entry]:
+    """The values from ball to ball as racks played on came out. The last ball's, which no other ball can spoil,
+    hardly moves. No ball is potted less often than the rack is finished from it.
+    """
     values = [drawn(entry.value) for entry in order]
-    pots = [max(entry.pot, entry.pot**power, value.p or 0.0) for entry, value in zip(order, values, strict=True)]
+    pots = [
+        max(entry.pot, drawn(Rate(entry.pot, entry.pot, entry.pot, 1)).p or 0.0, value.p or 0.0)
+        for entry, value in zip(order, values, strict=True)
+    ]
     return [replace(entry, value=value, pot=pot) for entry, value, pot in zip(order, values, pots, strict=True)]
+
+
+def _priced(one: Instead, best: Rate, value: Rate) -> Instead:
+    """Another order's price at values drawn to what was played; whether it is equal stays as the maps had it."""
+    cost = max(0.0, (best.p or 0.0) - (value.p or 0.0))
+    error = math.hypot(best.high - best.low, value.high - value.low) / 2 if one.error else 0.0
+    return replace(one, value=value, cost=cost, error=error)
 
 
 def key_shot(order: list[Entry]) -> int:
@@ -156,7 +185,9 @@ def key_shot(order: list[Entry]) -> int:
     return int(np.argmin(steps)) if steps else 0
 
 
-def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: int) -> list[Entry]:
+def _order(
+    outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: int, begin: Sequence[str] = ()
+) -> list[Entry]:
     state, hand = outlook.game.state, outlook.hands[0]
     order: list[Entry] = []
     came: float | None = None
@@ -164,6 +195,8 @@ def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: 
         on = [ball for ball in outlook.game.on(state) if ball in layout.balls]
         if not on:
             break
+        if len(order) < len(begin):
+            on = _wanted(begin[len(order)], on)
         best = _steady(outlook, layout, state, on, hand, effort, seed)
         ball = best.ball if best is not None else max(on, key=lambda one: freedom(layout, one))
         order.append(_entry(outlook, layout, state, ball, best, came, seed, first=not order))
@@ -177,6 +210,12 @@ def _order(outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: 
         if len(order) % RENEWED == 0 and outlook.ages:
             outlook = make(layout, state)
     return order
+
+
+def _wanted(ball: str, on: Sequence[str]) -> list[str]:
+    if ball not in on:
+        raise InputError("order", f"the {ball} cannot be played there; on are {', '.join(on)}")
+    return [ball]
 
 
 def _steady(

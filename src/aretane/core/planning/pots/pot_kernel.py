@@ -230,7 +230,7 @@ def sample(
     chance that this sample stands for, 0 when it did not pot; the sum of a row is the pot's chance. `landings`
     (n x s x 2); `disturbed` (n x s): whether another ball was moved. `absent` (m x 3: place and radius) are balls
     that are not on this table: `touched` (n x s, where m > 0) has bit j set where the way of a ball would have met
-    the j-th of them.
+    the j-th of them (see `touched_by`).
     """
     n = start.shape[0]
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
@@ -283,4 +283,4 @@ def sample(
             landings[i, s, 0], landings[i, s, 1] = b[0, X], b[0, Y]
             disturbed[i, s] = _disturbed(start, b, target)
             if absent.shape[0] > 0:
-                touched[i, s] = touched_by(rows[: result[R_ROWS]], start, absent)
+                touched[i, s] = touched_by(rows[: result[R_ROWS]], start, absent, target)

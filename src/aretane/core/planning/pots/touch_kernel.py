@@ -6,20 +6,23 @@ import math
 
 import numpy as np
 
-from aretane.core.physics.compiled import OFF, POTTED, RADIUS, REST, ROLL, Floats, kernel
+from aretane.core.physics.compiled import CONTACT, OFF, POTTED, RADIUS, REST, ROLL, Floats, kernel
 
+BLOCKED = 32  # places by which the bits of balls are moved that are met before the pot is decided
 COURSE = 160  # rows of the course of a shot that are kept; what happens after so many moves little
 _BENDS = 5  # pieces that a bent way is looked at in
 _T, _PHASE, _X, _Y, _VX, _VY, _AX, _AY = 0, 4, 5, 6, 8, 9, 14, 15  # columns of a row, see `engine.run`
-_BALL = 2
+_KIND, _BALL = 1, 2
 
 
 @kernel
-def touched_by(rows: Floats, start: Floats, absent: Floats) -> int:
+def touched_by(rows: Floats, start: Floats, absent: Floats, target: int) -> int:
     """Bits of those of `absent` (m x 3: place and radius) that come in the way of a moving ball. `rows`: the course
-    of a shot among the balls of `start`.
+    of a shot among the balls of `start`. One that the cue ball would meet before the `target`, or the target on its
+    way, is in the way of the pot: its bit stands `BLOCKED` places higher too.
     """
     touched = 0
+    met = _first_contact(rows)
     for r in range(rows.shape[0]):
         row = rows[r]
         if row[_PHASE] == REST or row[_PHASE] == POTTED or row[_PHASE] == OFF:
@@ -27,15 +30,27 @@ def touched_by(rows: Floats, start: Floats, absent: Floats) -> int:
         lasts = _until_next(rows, r)
         pieces = 1 if row[_PHASE] == ROLL else _BENDS
         x, y, radius = row[_X], row[_Y], start[int(row[_BALL]), RADIUS]
+        ball = int(row[_BALL])
+        blocks = ball == target or (ball == 0 and row[_T] < met)
         for piece in range(1, pieces + 1):
             t = lasts * piece / pieces
             to_x = row[_X] + (row[_VX] + 0.5 * row[_AX] * t) * t
             to_y = row[_Y] + (row[_VY] + 0.5 * row[_AY] * t) * t
             for j in range(absent.shape[0]):
-                if touched >> j & 1 == 0 and _gap(x, y, to_x, to_y, absent[j]) < radius + absent[j, 2]:
-                    touched |= 1 << j
+                bits = (1 << j) | (1 << j + BLOCKED) if blocks else 1 << j
+                if touched & bits != bits and _gap(x, y, to_x, to_y, absent[j]) < radius + absent[j, 2]:
+                    touched |= bits
             x, y = to_x, to_y
     return touched
+
+
+@kernel
+def _first_contact(rows: Floats) -> float:
+    """When the cue ball met the first ball."""
+    for r in range(rows.shape[0]):
+        if rows[r, _KIND] == CONTACT and rows[r, _BALL] == 0:
+            return rows[r, _T]  # type: ignore[no-any-return]
+    return np.inf
 
 
 @kernel
