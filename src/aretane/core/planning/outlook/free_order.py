@@ -24,6 +24,7 @@ from aretane.core.planning.outlook.outlook import (
     Scale,
     Standing,
     Turn,
+    Usual,
     between,
     hidden_value,
     standing_of,
@@ -44,7 +45,7 @@ NEW_RACK = 0.6  # chance that a break shot is made and leaves a shot (assumed)
 LONGEST_RUN = 40  # balls that the estimate of a run looks at
 
 
-class FreeOrderOutlook:
+class FreeOrderOutlook(Usual):
     """Values of eight-ball, blackball, snooker and straight pool."""
 
     ages, plays_on = True, False
@@ -94,9 +95,6 @@ class FreeOrderOutlook:
 
     def racks(self, layout: Layout) -> None:
         return None
-
-    def scattered(self, layout: Layout, state: RackState) -> float:
-        return 0.0
 
     @property
     def _reach(self) -> float:

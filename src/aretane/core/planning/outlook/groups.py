@@ -13,7 +13,7 @@ from aretane.core.planning.orders.exchange import Worth, exchange, side_of
 from aretane.core.planning.orders.pattern import Pattern, pattern_of
 from aretane.core.planning.outlook.group_racks import GroupRacks
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Turn, usual_of
+from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of
 from aretane.core.planning.outlook.stage import WIN
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
@@ -22,7 +22,7 @@ from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 
 
-class GroupOutlook:
+class GroupOutlook(Usual):
     """Values of both players with either group. On an open table a turn is worth what the better group makes it."""
 
     ages, plays_on = False, True
@@ -77,9 +77,8 @@ class GroupOutlook:
         broken, guarded = worth.broken[own, theirs], 1.0 - other.guarded[theirs, own]
         return run, np.maximum(run + (1.0 - run) * broken, guarded), worth.standing(own, theirs)
 
-    def win_of(self, sort: int, run: float, state: RackState) -> float:
-        """The chance to win with a group of which so much will be run out, for the player to shoot."""
-        player = self.game.number(state.player)
+    def win_with(self, group: str, run: float, state: RackState) -> float:
+        player, sort = self.game.number(state.player), self.traits.groups.index(group)
         at = self.left(player, sort, state), self.left(1 - player, 1 - sort, state)
         return run + (1.0 - run) * float(self.worths[player][sort].broken[at])
 
@@ -110,6 +109,3 @@ class GroupOutlook:
 
     def racks(self, layout: Layout) -> GroupRacks:
         return GroupRacks(self, layout)
-
-    def scattered(self, layout: Layout, state: RackState) -> float:
-        return 0.0

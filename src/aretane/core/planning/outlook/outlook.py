@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import astuple, dataclass
-from typing import Any, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
@@ -16,6 +16,9 @@ from aretane.core.rules.game import PLAY, Discipline, RackState, Seen, opponent
 from aretane.core.rules.options import with_defaults
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
+
+if TYPE_CHECKING:
+    from aretane.core.planning.outlook.one_place import Best
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
 SAFE_SHARE = (
@@ -124,8 +127,27 @@ class Outlook(Protocol):
         of them; 0 where they hold.
         """
 
+    def break_shot(self, layout: Layout) -> Best | None:
+        """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
+
+    def win_with(self, group: str, run: float, state: RackState) -> float:
+        """The chance to win with a group of which so much will be run out, for the player to shoot."""
+
     def racks(self, layout: Layout) -> PlayedOn | None:
         """The table made ready to be played on to the end; None where that cannot be done."""
+
+
+class Usual:
+    """What most outlooks answer to what is asked of a few games only."""
+
+    def scattered(self, layout: Layout, state: RackState) -> float:
+        return 0.0
+
+    def break_shot(self, layout: Layout) -> Best | None:
+        return None
+
+    def win_with(self, group: str, run: float, state: RackState) -> float:
+        return run
 
 
 @dataclass(frozen=True)

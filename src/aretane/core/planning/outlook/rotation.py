@@ -9,7 +9,7 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Turn, usual_of
+from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of
 from aretane.core.planning.outlook.play_on import Racks
 from aretane.core.planning.outlook.stage import WIN, Stage, stage_of
 from aretane.core.planning.pots.pots import Ground
@@ -36,7 +36,7 @@ def one_more(
     return None
 
 
-class RotationOutlook:
+class RotationOutlook(Usual):
     """Every ball's stage. `known` stages, by the balls that were then on the table, are used again and added to:
     they hold for the same places, hands and effort only. `progress` hears each stage, the last ball's first.
     """
@@ -80,6 +80,3 @@ class RotationOutlook:
 
     def racks(self, layout: Layout) -> Racks:
         return Racks(self, layout)
-
-    def scattered(self, layout: Layout, state: RackState) -> float:
-        return 0.0

@@ -22,6 +22,7 @@ from aretane.core.planning.outlook.outlook import (
     Scale,
     Standing,
     Turn,
+    Usual,
     between,
     hidden_value,
     standing_of,
@@ -41,7 +42,7 @@ FOUL = 1.0  # point
 LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
 
 
-class StraightOutlook:
+class StraightOutlook(Usual):
     """Values in balls, for both players, of every set of the balls that lie there."""
 
     ages = plays_on = False
@@ -134,9 +135,8 @@ class StraightOutlook:
         return self.usual_runs[player] if driven >= OPEN else 0.0
 
     def break_shot(self, layout: Layout) -> Best | None:
-        """The stroke that opens the next rack from here, with a lone ball on the table; None where
-        there is none.
-        """
+        if len(layout.object_balls) != 1:
+            return None
         (ball,) = layout.object_balls
         again = racked_again(layout.table, ball, layout.balls[ball])
         assert layout.cue is not None

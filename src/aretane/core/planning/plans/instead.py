@@ -13,13 +13,13 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.planning.choices.value import best_of
 from aretane.core.planning.outlook.answer import follow_run
-from aretane.core.planning.outlook.groups import GroupOutlook
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.rollout import best_now
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import RackState
+from aretane.core.rules.traits import traits_of
 from aretane.core.statistics.rates import Rate
 from aretane.core.words import ball_words
 
@@ -130,12 +130,12 @@ def _trouble(outlook: Outlook, state: RackState, ball: str) -> str | None:
 
 def groups_of(outlook: Outlook, layout: Layout, state: RackState, firsts: Sequence[Instead]) -> list[Group]:
     """Both groups, the better first; nothing unless the table is open."""
-    if not isinstance(outlook, GroupOutlook) or state.group[state.player] is not None:
+    if state.group[state.player] is not None:
         return []
     found = []
-    for sort, group in enumerate(outlook.traits.groups):
+    for group in traits_of(layout.discipline).groups:
         own = [one for one in firsts if group_of(layout.discipline, one.ball) == group]
         if own:
             run = own[0].value
-            found.append(Group(group, own[0].ball, run, outlook.win_of(sort, run.p or 0.0, state)))
+            found.append(Group(group, own[0].ball, run, outlook.win_with(group, run.p or 0.0, state)))
     return sorted(found, key=lambda one: -one.win)

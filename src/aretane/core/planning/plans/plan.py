@@ -23,7 +23,6 @@ from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
-from aretane.core.planning.outlook.straight import StraightOutlook
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
@@ -224,8 +223,8 @@ def _steady(
     """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on
     from.
     """
-    if isinstance(outlook, StraightOutlook) and len(layout.object_balls) == 1:
-        return outlook.break_shot(layout)
+    if (opening := outlook.break_shot(layout)) is not None:
+        return opening
     found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
 
     def goes_on(best: Best) -> float:
@@ -233,7 +232,7 @@ def _steady(
         if left is None:
             return best.value
         after, balls = left
-        if isinstance(outlook, StraightOutlook) and len(balls) == 1:
+        if traits_of(layout.discipline).goes_on and len(balls) == 1:
             return best.pot * float(outlook.grid.at(outlook.quick(after).run, np.array(best.landing)))
         there = replace(layout, balls={CUE: best.landing, **balls})
         if first_overlap(there):
@@ -285,7 +284,7 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
     if best is None:
         return Rate(0.0, 0.0, 0.0 if outlook.scale.points else 1.0, 0)
-    if isinstance(outlook, StraightOutlook) and len(layout.object_balls) == 1:
+    if traits_of(layout.discipline).goes_on and len(layout.object_balls) == 1:
         half = 1.96 * best.value / math.sqrt(PLAYED)
         return Rate(best.value, max(0.0, best.value - half), best.value + half, PLAYED)
     tried = tries_of(layout, best.stroke, outlook.hands[0], SAMPLES, seed, ball=best.ball)
