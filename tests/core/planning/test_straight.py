@@ -106,6 +106,15 @@ def test_the_ball_beside_the_rack_is_kept_for_the_break_shot():
     assert run["5"] == min(run.values()), "to play it now costs most"
 
 
+def test_the_second_last_ball_is_worth_what_its_stop_is_for_the_break_shot():
+    layout = Layout(TABLE, "straight-pool", {"cue": (1.2, 0.4), "5": BESIDE, "6": (0.5, 0.4)})
+    view = view_of(layout, PRESETS["league"])
+    after = view.game.after_pot(view.game.state, "6")
+    assert after.balls == ("5",)
+    run = view.turn(after).run
+    assert run.max() > run.min() + 3, "from some places the rack is opened, from others it is not"
+
+
 def test_a_new_rack_is_worth_the_usual_run():
     layout = Layout(TABLE, "straight-pool", {"cue": (1.2, 0.4), "5": BESIDE})
     view = view_of(layout, PRESETS["league"])

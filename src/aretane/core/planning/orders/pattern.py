@@ -16,11 +16,13 @@ from functools import cached_property
 
 import numpy as np
 
+from aretane.core.geometry.groups import clusters
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
 from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_sets
 from aretane.core.planning.outlook.maps import grid_for, top, tried
+from aretane.core.planning.outlook.outlook import usual_of
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground, Pots
 from aretane.core.planning.pots.strokes import Effort, draws_of
@@ -53,6 +55,17 @@ class Known:
 
 
 @dataclass(frozen=True)
+class Terms:
+    """What a pot is worth beside what follows (`gain`); which own balls lie in clusters (`tied`, as bits), and what
+    each set is worth once they are strewn (`stirred`, 2^m; 0 where it has no cluster).
+    """
+
+    gain: float
+    tied: int
+    stirred: Floats
+
+
+@dataclass(frozen=True)
 class Pattern:
     """`balls`: a player's own, in any order, with the strokes `known` at each; `last` the one that may be played
     when they have gone (None: the run ends with them). `run`, `pot` (2^m x columns x rows): chance to finish, and
@@ -63,7 +76,7 @@ class Pattern:
     last: str | None
     grid: Grid
     known: tuple[Known, ...]
-    gain: float
+    terms: Terms
     run: Floats
     pot: Floats
 
@@ -80,7 +93,11 @@ class Pattern:
             return np.asarray(self.run[0])
         at, run = self.balls.index(ball), np.zeros(self.grid.columns * self.grid.rows)
         after = self.set_of(left) & ~(1 << at)
-        of_one_ball(after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, self.gain, BUMPED, run)
+        terms = self.terms
+        of_one_ball(
+            after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, terms.gain, BUMPED, terms.tied,
+            float(terms.stirred[after]), run,
+        )  # fmt: skip
         return run.reshape(self.grid.columns, self.grid.rows)
 
     @cached_property
@@ -98,25 +115,41 @@ def pattern_of(
     places = _places(layout, grid)
     end = _last_map(Ground(layout.without(*own), threads, cancelled), grid, places, last, hand, effort, seed)
     known = _all_known(layout, own, places, grid, hand, effort, seed, threads, cancelled)
-    run, pot = _filled(known, grid, {0: end}, 0.0, threads, cancelled)
-    return Pattern(own, last, grid, known, 0.0, run, pot)
+    usual = np.mean([usual_of(_pot_alone(one, grid)) for one in known]) if known else 0.0
+    sizes = np.bitwise_count(np.arange(1 << len(own))) + (last is not None)
+    terms = _terms(layout, own, 0.0, float(usual) ** sizes)
+    run, pot = _filled(known, grid, {0: end}, terms, threads, cancelled)
+    return Pattern(own, last, grid, known, terms, run, pot)
 
 
 def run_of_all(
-    layout: Layout, worths: Callable[[Mapping[str, Floats]], Mapping[str, Floats]], hand: Hand, effort: Effort,
-    seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
+    layout: Layout, worths: Callable[[Mapping[str, Floats]], tuple[Mapping[str, Floats], float]], hand: Hand,
+    effort: Effort, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
 ) -> Pattern:  # fmt: skip
     """The balls that a player may expect to score with all those of the layout. `worths` is given, by ball, the
-    chance to pot it as if it were alone (columns x rows), and says what it is worth to have it alone left.
+    chance to pot it as if it were alone (columns x rows), and says what it is worth to have it alone left, and what
+    a run is worth with strewn balls.
     """
     own, grid = tuple(layout.object_balls), grid_for(layout, effort)
     known = _all_known(layout, own, _places(layout, grid), grid, hand, effort, seed, threads, cancelled)
     shape = grid.columns, grid.rows
     alone = {ball: _pot_alone(one, grid).reshape(shape) for ball, one in zip(own, known, strict=True)}
-    found = worths(alone)
+    found, strewn = worths(alone)
     ends = {1 << at: found[ball].ravel() for at, ball in enumerate(own)}
-    run, pot = _filled(known, grid, ends, 1.0, threads, cancelled)
-    return Pattern(own, None, grid, known, 1.0, run, pot)
+    terms = _terms(layout, own, 1.0, np.full(1 << len(own), strewn))
+    run, pot = _filled(known, grid, ends, terms, threads, cancelled)
+    return Pattern(own, None, grid, known, terms, run, pot)
+
+
+def _terms(layout: Layout, own: tuple[str, ...], gain: float, strewn: Floats) -> Terms:
+    """With what each set is worth `strewn`, if it has a cluster: two of the own balls, or one with another's."""
+    sets, tied, has = np.arange(1 << len(own)), 0, np.zeros(1 << len(own), dtype=bool)
+    for cluster in clusters(layout):
+        bits = sum(1 << own.index(ball) for ball in cluster if ball in own)
+        least = 1 if any(ball not in own for ball in cluster) else 2
+        has |= np.bitwise_count(sets & bits) >= least
+        tied |= bits
+    return Terms(gain, tied, np.where(has, strewn, 0.0))
 
 
 def _places(layout: Layout, grid: Grid) -> Floats:
@@ -157,7 +190,7 @@ def _pot_alone(known: Known, grid: Grid) -> Floats:
     """The chance to pot a ball with nothing in the way."""
     places = grid.columns * grid.rows
     pot = np.zeros(places)
-    of_one_ball(0, grid.rows, np.ones(places), *known.columns, 0.0, 1.0, pot)
+    of_one_ball(0, grid.rows, np.ones(places), *known.columns, 0.0, 1.0, 0, 0.0, pot)
     return pot
 
 
@@ -188,7 +221,7 @@ def _cells(grid: Grid, at: Floats) -> tuple[Ints, Floats, Floats]:
 
 
 def _filled(
-    known: tuple[Known, ...], grid: Grid, ends: Mapping[int, Floats], gain: float, threads: int,
+    known: tuple[Known, ...], grid: Grid, ends: Mapping[int, Floats], terms: Terms, threads: int,
     cancelled: Callable[[], bool] | None,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Values and pots of every set (2^m x columns x rows), from those of the sets that `ends` gives."""
@@ -206,8 +239,8 @@ def _filled(
             if cancelled is not None and cancelled():
                 raise Cancelled
             over_sets(
-                sets, grid.rows, begins, origin, weights, cells, along, across, touched, always, gain, BUMPED, run,
-                pot,
+                sets, grid.rows, begins, origin, weights, cells, along, across, touched, always, terms.gain,
+                BUMPED, terms.tied, terms.stirred, run, pot,
             )  # fmt: skip
 
         with ThreadPoolExecutor(threads) as pool:

@@ -173,6 +173,11 @@ class Game:
         """What the rules make of a shot. Where the layout has no ball left to play, as one without its money ball,
         whoever would be next has finished."""
         after = self.rules.settle(state, shot, self.options).after
+        left = tuple(ball for ball in state.balls if ball not in shot.gone)
+        if (
+            len(after.balls) > len(state.balls) and len(left) == 1
+        ):  # what is racked again is not known; this ball is
+            after = after.turn_to(after.player, balls=left)
         if after.winner is None and not self.on(after):
             return after.turn_to(after.player, winner=after.player)
         return after

@@ -75,13 +75,14 @@ class StraightOutlook(Usual):
         }
         following = 0.0
 
-        def worths(pots: Mapping[str, Floats]) -> dict[str, Floats]:
+        def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
             nonlocal following
             following = usual_run(float(np.mean([usual_of(one) for one in pots.values()])))
-            return {
+            ends = {
                 ball: _on(grid, maps[ball], following) if ball in maps else pot * (1.0 + UNOPENED * following)
                 for ball, pot in pots.items()
             }
+            return ends, following
 
         pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
         return pattern, maps, following

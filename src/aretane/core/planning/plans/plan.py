@@ -108,10 +108,10 @@ def plan_for(
         if not placed:
             raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
         layout = placed[0]
-    order = _order(outlook, make, layout, effort, seed, begin)
     firsts = instead_of(
         outlook, layout, game.state, effort, seed, lambda best: _value(outlook, layout, game.state, best, seed)
     )
+    order = _order(outlook, make, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
     if progress is not None:
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
@@ -240,6 +240,8 @@ def _steady(
         following = best_now(outlook, there, after, hand, effort, seed)
         return best.pot * following[0].value if following else 0.0
 
+    if found and not outlook.ages:  # its values say which ball; of its strokes the one that serves the next best
+        found = [one for one in found if one.ball == found[0].ball]
     return max(found, key=lambda one: (goes_on(one), one.value), default=None)
 
 
