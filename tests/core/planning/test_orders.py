@@ -7,7 +7,9 @@ import numpy as np
 import pytest
 
 from aretane.core.layout import Layout, State
+from aretane.core.physics.shot import simulate
 from aretane.core.planning.choices.options import options_for, outlook_for, renewed
+from aretane.core.planning.choices.search import pot_ideas
 from aretane.core.planning.orders.exchange import SHARES, Side, exchange, side_of
 from aretane.core.planning.orders.pattern import pattern_of
 from aretane.core.planning.outlook.outlook import game_of
@@ -225,3 +227,26 @@ def test_a_layout_without_its_last_ball_ends_with_the_group():
     view = view_of(layout)
     assert view.racks(layout).wins_of(20, 1).p > 0.8
     assert [entry.ball for entry in planned(layout).order] == ["1"]
+
+
+CLUSTER = {"b3": (1.3, 1.0), "b4": (1.355, 1.0)}  # frozen, in the open, neither with a pocket of its own
+EARLY = {"cue": (0.75, 0.85), "b1": (0.35, 1.05), "b2": (2.2, 0.3), "b8": (0.6, 0.3), **CLUSTER}
+
+
+def test_a_cluster_is_worth_more_once_it_is_struck():
+    """Common practice: a cluster that stays is a rack that is lost; struck, it opens about half of the time."""
+    open_ = {**EARLY, "b4": (1.6, 0.4)}
+    shut, free = (view_of(eight_ball(**balls), PROFESSIONAL) for balls in (EARLY, open_))
+    tied, strewn = (one.patterns[0][0].run[-1].mean() for one in (shut, free))
+    assert 0.02 < tied < strewn - 0.1
+    assert shut.stirred(shut.game.after_pot(shut.game.state, "1")) > tied
+    assert shut.stirred(shut.game.after_pot(shut.game.after_pot(shut.game.state, "3"), "4")) == 0.0
+
+
+def test_a_stroke_into_the_cluster_is_among_the_choices():
+    layout = eight_ball(**EARLY)
+    strikes = Ground(layout).pots("1", np.array([layout.cue]), COARSE.strokes).moves
+    found = pot_ideas(view_of(layout, PROFESSIONAL), layout, COARSE, 9)
+    moved = [simulate(layout, idea.stroke).final.balls.get("3") != layout.balls["3"] for idea in found]
+    assert strikes.any()
+    assert any(moved)

@@ -151,18 +151,26 @@ def pot_ideas(outlook: Outlook, layout: Layout, effort: Effort, most: int, arm: 
         first = chance * grid.at(grid.blurred(worth, BLUR), pots.landing) + (1 - chance) * missed
         centre = np.flatnonzero(pots.candidates[:, C_SIDE] == 0.0)
         plain = centre[top(pots.pocket[centre], first[centre], PLAIN_TRIED)]
-        pots = pots.only(np.union1d(top(pots.pocket, first, ROUTES_TRIED), plain))
+        stirs = outlook.stirred(game.after_pot(game.state, ball)) > 0.0
+        moves = np.flatnonzero(pots.moves & stirs)
+        opening = moves[top(pots.pocket[moves], chance[moves], 1)]  # the surest that strikes a cluster
+        pots = pots.only(np.unique(np.concatenate([top(pots.pocket, first, ROUTES_TRIED), plain, opening])))
         pot, value = expected(grid, ground.sampled(pots, hand, draws_of(ROUTE_DRAWS, 0)), worth)
         score = value + (1 - pot) * missed
         ends: dict[tuple[int, bool], list[Floats]] = {}
+        opened = set[int]()
         for row in np.argsort(-score):
             with_side = bool(pots.candidates[row, C_SIDE] != 0.0)
-            rivals = ends.setdefault((int(pots.pocket[row]), with_side), [])
+            pocket = int(pots.pocket[row])
+            rivals = ends.setdefault((pocket, with_side), [])
             end = pots.landing[row]
-            if len(rivals) >= ROUTES or any(np.hypot(*(end - e)) < ROUTES_APART for e in rivals):
+            opens = stirs and bool(pots.moves[row]) and pocket not in opened
+            if not opens and (len(rivals) >= ROUTES or any(np.hypot(*(end - e)) < ROUTES_APART for e in rivals)):
                 continue
             rivals.append(end)
-            idea = Idea(stroke_of(pots, int(row)), ball, POCKETS[int(pots.pocket[row])])
+            if opens:
+                opened.add(pocket)
+            idea = Idea(stroke_of(pots, int(row)), ball, POCKETS[pocket])
             found.append((float(score[row]), idea))
     found.sort(key=lambda one: -one[0])
     return [idea for _, idea in found[:most]]

@@ -24,6 +24,7 @@ from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_sets
 from aretane.core.planning.outlook.maps import grid_for, top, tried
 from aretane.core.planning.outlook.outlook import usual_of
 from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.moved import BUMPED
 from aretane.core.planning.pots.pots import Ground, Pots
 from aretane.core.planning.pots.strokes import Effort, draws_of
 from aretane.core.planning.pots.touch_kernel import BLOCKED
@@ -33,7 +34,6 @@ PARTS = 6, 3  # of the table, along and across, into each of which a ball's sure
 MOST_LOOKS = 8e8  # samples times sets: seconds on two cores
 LEAST_KEPT = 4
 DRAWS = 16  # samples of a stroke
-BUMPED = 0.75  # of a rack's promise, once a ball that was to stay has been moved (measured: see docs/method.md)
 
 
 @dataclass(frozen=True)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from aretane.core.physics.compiled import Floats, Ints, entry, kernel
+from aretane.core.planning.pots.moved import OPENED
 from aretane.core.planning.pots.touch_kernel import BLOCKED
 
 _F1, _F2, _I1, _I2 = "float64[::1]", "float64[:,::1]", "int64[::1]", "int64[:,::1]"
-OPENED = 0.5  # chance that a cluster that is struck opens and leaves a next shot (common practice)
 _STROKES = f"{_I1}, {_F2}, {_I2}, {_F2}, {_F2}, {_I2}, {_I1}"
 
 

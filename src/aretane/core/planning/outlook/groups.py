@@ -77,6 +77,11 @@ class GroupOutlook(Usual):
         broken, guarded = worth.broken[own, theirs], 1.0 - other.guarded[theirs, own]
         return run, np.maximum(run + (1.0 - run) * broken, guarded), worth.standing(own, theirs)
 
+    def stirred(self, state: RackState) -> float:
+        player = self.game.number(state.player)
+        patterns = [self.patterns[player][sort] for sort in self.sorts(state)]
+        return max(float(pattern.terms.stirred[pattern.set_of(state.balls)]) for pattern in patterns)
+
     def win_with(self, group: str, run: float, state: RackState) -> float:
         player, sort = self.game.number(state.player), self.traits.groups.index(group)
         at = self.left(player, sort, state), self.left(1 - player, 1 - sort, state)

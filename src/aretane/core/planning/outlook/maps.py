@@ -9,6 +9,7 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.moved import with_moved
 from aretane.core.planning.pots.pots import Ground, Pots, Sampled
 from aretane.core.planning.pots.strokes import Draws, Effort, draws_of
 from aretane.core.skill.hand import Hand
@@ -50,10 +51,11 @@ class Tried:
     pots: Pots
     sampled: Sampled
     again: Draws
+    stirred: float = 0.0
 
     def expected(self, worth: Floats | None) -> tuple[Floats, Floats]:
         """Chance of each pot, and that chance times the mean `worth` (on the grid) of where the cue ball lands."""
-        return expected(self.grid, self.sampled, worth)
+        return expected(self.grid, self.sampled, worth, self.stirred)
 
     def best(self, score: Floats, worth: Floats | None) -> tuple[Pots, Floats, Floats]:
         """At each place the stroke with the best `score`; its chance and expected worth under fresh errors."""
@@ -74,30 +76,36 @@ class Tried:
 
 
 def tried(
-    ground: Ground, grid: Grid, pots: Pots, hand: Hand, effort: Effort, worths: list[Floats | None], seed: int
-) -> Tried:
+    ground: Ground, grid: Grid, pots: Pots, hand: Hand, effort: Effort, worths: list[Floats | None], seed: int,
+    stirred: float = 0.0,
+) -> Tried:  # fmt: skip
     """Keep, at each place, the best few of `pots` by each of `worths` (values on the grid of where the cue ball
     stops; None: the pot is all), and sample them.
     """
     chance = pots.chance(hand)
     kept = set[int]()
     for worth in worths:
-        score = chance if worth is None else chance * grid.at(grid.blurred(worth, BLUR), pots.landing)
+        score = chance
+        if worth is not None:
+            score = chance * with_moved(grid.at(grid.blurred(worth, BLUR), pots.landing), pots.moves, stirred)
         kept.update(top(pots.origin, score, effort.kept).tolist())
     pots = pots.only(np.array(sorted(kept), dtype=np.int64))
     sampled = ground.sampled(pots, hand, draws_of(effort.draws, seed))
-    return Tried(ground, grid, hand, pots, sampled, draws_of(effort.again, seed + 1))
+    return Tried(ground, grid, hand, pots, sampled, draws_of(effort.again, seed + 1), stirred)
 
 
-def expected(grid: Grid, sampled: Sampled, worth: Floats | None) -> tuple[Floats, Floats]:
-    """Chance of each pot, and that chance times the mean `worth` (on the grid) of where the cue ball lands."""
+def expected(grid: Grid, sampled: Sampled, worth: Floats | None, stirred: float = 0.0) -> tuple[Floats, Floats]:
+    """Chance of each pot, and that chance times the mean `worth` (on the grid) of where the cue ball lands;
+    `stirred`: see `with_moved`.
+    """
     weights = sampled.weights
     # The weights are a midpoint sum of the normal density: a sure pot may come out a hair above 1.
     total = np.maximum(weights.sum(axis=1), 1.0)
     pot = weights.sum(axis=1) / total
     if worth is None:
         return pot, pot
-    return pot, (weights * grid.at(worth, sampled.landings)).sum(axis=1) / total
+    follows = with_moved(grid.at(worth, sampled.landings), sampled.disturbed, stirred)
+    return pot, (weights * follows).sum(axis=1) / total
 
 
 def top(groups: Ints, score: Floats, count: int) -> Ints:

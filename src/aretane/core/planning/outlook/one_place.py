@@ -32,19 +32,19 @@ class Best:
 
 def best_from(
     layout: Layout, ball: str, grid: Grid, worth: Floats | None, hand: Hand, effort: Effort, seed: int = 0,
-    most: int = 1,
+    most: int = 1, stirred: float = 0.0,
 ) -> list[Best]:  # fmt: skip
-    """The strokes at `ball` that are worth most from the cue ball's place, at most `most`; none where none pots
-    it.
+    """The strokes at `ball` that are worth most from the cue ball's place, at most `most`; none where none pots it.
+    `stirred`: what is left is worth once its clusters are opened.
     """
     assert layout.cue is not None
     ground = Ground(layout)
     pots = ground.pots(ball, np.array([layout.cue]), effort.strokes)
     if not len(pots):
         return []
-    look = tried(ground, grid, pots, hand, effort, [worth], seed)
+    look = tried(ground, grid, pots, hand, effort, [worth], seed, stirred)
     chosen = look.pots.only(top(look.pots.origin, look.expected(worth)[1], most))
-    chance, value = expected(grid, ground.sampled(chosen, hand, look.again), worth)
+    chance, value = expected(grid, ground.sampled(chosen, hand, look.again), worth, stirred)
     return [
         Best(
             ball, POCKETS[int(chosen.pocket[i])], stroke_of(chosen, i), float(chance[i]), float(value[i]),

@@ -127,6 +127,11 @@ class Outlook(Protocol):
         of them; 0 where they hold.
         """
 
+    def stirred(self, state: RackState) -> float:
+        """The chance to run out (points: the run) with these balls left once their clusters are strewn; 0 where
+        they have none, or where nobody knows.
+        """
+
     def break_shot(self, layout: Layout) -> Best | None:
         """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
 
@@ -141,6 +146,9 @@ class Usual:
     """What most outlooks answer to what is asked of a few games only."""
 
     def scattered(self, layout: Layout, state: RackState) -> float:
+        return 0.0
+
+    def stirred(self, state: RackState) -> float:
         return 0.0
 
     def break_shot(self, layout: Layout) -> Best | None:

@@ -58,7 +58,9 @@ def best_now(
     balls = [ball for ball in (on or outlook.game.on(state)) if ball in layout.balls]
     found = []
     for ball in likeliest(layout, balls, hand, MOST_BALLS):
-        found += best_from(layout, ball, grid, follow_run(outlook, state, ball), hand, effort, seed, most)
+        stirred = outlook.stirred(outlook.game.after_pot(state, ball))
+        worth = follow_run(outlook, state, ball)
+        found += best_from(layout, ball, grid, worth, hand, effort, seed, most, stirred)
     return sorted(found, key=lambda one: -one.value)[:most]
 
 

@@ -129,6 +129,11 @@ class StraightOutlook(Usual):
     def racks(self, layout: Layout) -> None:
         return None
 
+    def stirred(self, state: RackState) -> float:
+        pattern = self.patterns[self.game.number(state.player)]
+        known = set(state.balls) <= set(pattern.balls)
+        return float(pattern.terms.stirred[pattern.set_of(state.balls)]) if known else 0.0
+
     def scattered(self, layout: Layout, state: RackState) -> float:
         player, known = self.game.number(state.player), self.game.layout.balls
         left = [ball for ball in layout.object_balls if ball in known]

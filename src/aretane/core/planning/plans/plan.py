@@ -12,12 +12,12 @@ from aretane.core.ball import CUE
 from aretane.core.errors import InputError
 from aretane.core.geometry.plane import bearing
 from aretane.core.layout import Layout, first_overlap
-from aretane.core.physics.sampling import play_all, tries_of
+from aretane.core.physics.sampling import Samples, play_all, tries_of
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.search import in_hand_layouts, judged
-from aretane.core.planning.choices.value import mean_rate
+from aretane.core.planning.choices.value import STILL, mean_rate
 from aretane.core.planning.orders.break_ball import PLAYED
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
@@ -26,6 +26,7 @@ from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.moved import with_moved
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.planning.pots.zone import (
     Angle,
@@ -36,6 +37,7 @@ from aretane.core.planning.pots.zone import (
     harmless_error,
 )
 from aretane.core.rules.game import RackState
+from aretane.core.rules.masks import Flags
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
@@ -293,7 +295,16 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
     outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
     worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
+    stirred = outlook.stirred(outlook.game.after_pot(state, best.ball))
+    worth = with_moved(worth, _moved(layout, played, best.ball), stirred)
     return mean_rate(np.where(outcome.pot | outcome.won, worth, 0.0), outlook.scale.points)
+
+
+def _moved(layout: Layout, played: Samples, ball: str) -> Flags:
+    """In which samples another ball than the one that was potted was moved."""
+    columns = [at for at, name in enumerate(played.names) if name not in (CUE, ball)]
+    before = np.array([layout.balls[played.names[at]] for at in columns]).reshape(-1, 2)
+    return np.asarray((np.hypot(*np.moveaxis(played.places[:, columns] - before, 2, 0)) > STILL).any(axis=1))
 
 
 def _likeliest(layout: Layout, ball: str) -> str:

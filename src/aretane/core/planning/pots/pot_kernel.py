@@ -36,9 +36,10 @@ C_X, C_Y, C_LOW, C_HIGH, C_SPEED, C_SIDE, C_HEIGHT, C_ELEVATION, C_WIDER, C_PACE
 CANDIDATE = 10
 # A hand: standard deviations of a plain stroke.
 H_AIM, H_SPEED, H_SIDE, H_HEIGHT, H_ELEVATION = range(5)
-# Columns of its solution: the aim, how far the aim may be off either way for the window, where the cue ball stops.
-A_AIM, A_HALF, A_X, A_Y = range(4)
-SOLUTION = 4
+# Columns of its solution: the aim, how far the aim may be off either way for the window, where the cue ball stops,
+# whether another ball was moved.
+A_AIM, A_HALF, A_X, A_Y, A_MOVED = range(5)
+SOLUTION = 5
 
 CAP = 3000
 HERE = 1000.0  # m: the pair stands in the middle of a bed without rails
@@ -210,6 +211,7 @@ def solve(
             c, aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION],
         )  # fmt: skip
         solutions[i, A_X], solutions[i, A_Y] = b[0, X], b[0, Y]
+        solutions[i, A_MOVED] = 1.0 if _disturbed(start, b, target) else 0.0
         pots[i] = _pots(k, result, target, meant[i])
 
 

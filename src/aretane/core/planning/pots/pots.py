@@ -19,6 +19,7 @@ from aretane.core.physics.start import start_of
 from aretane.core.physics.table_shape import table_shape
 from aretane.core.planning.pots.pot_kernel import (
     A_HALF,
+    A_MOVED,
     A_X,
     C_HIGH,
     C_LOW,
@@ -103,6 +104,11 @@ class Pots:
     def landing(self) -> Floats:
         """Where the cue ball stops when nothing goes wrong (n x 2)."""
         return self.solutions[:, A_X : A_X + 2]
+
+    @property
+    def moves(self) -> Flags:
+        """Whether another ball is moved when nothing goes wrong (n)."""
+        return np.asarray(self.solutions[:, A_MOVED] > 0.0)
 
     def chance(self, hand: Hand) -> Floats:
         """A first idea of each pot's chance: the aims that the window takes, under the hand's normal error."""
