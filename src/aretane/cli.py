@@ -221,14 +221,15 @@ def bench(
 
 
 def _bench_planning(as_json: bool) -> None:
-    from aretane.planning_bench import accuracy, summary
+    from aretane.planning_bench import accuracy, group_accuracy, summary
 
-    rows = accuracy()
-    answer = {"planning": rows, "summary": summary(rows)}
+    given, free = accuracy(), group_accuracy()
+    answer = {"planning": given, "summary": summary(given), "groups": free, "groups_summary": summary(free)}
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
-        terminal.print_planning(answer)
+        terminal.print_planning(given, answer["summary"])
+        terminal.print_planning(free, answer["groups_summary"])
 
 
 def _bench_hands(as_json: bool) -> None:

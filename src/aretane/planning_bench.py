@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 import random
 import time
-from collections.abc import Callable
-from dataclasses import asdict
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
 
+from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.choices.options import arranged, options_for, outlook_for, pot_tasks, tasks_for, valued
@@ -20,12 +21,16 @@ from aretane.core.planning.outlook.outlook import Outlook, game_of
 from aretane.core.planning.outlook.rollout import run_outs
 from aretane.core.planning.plans.plan import PLAYED_SEED
 from aretane.core.planning.pots.strokes import COARSE, FINE, GLANCE, Effort
+from aretane.core.rules.disciplines import group_of
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 
 THREADS = 2
 PAIRS = (("professional", "professional"), ("league", "league"), ("club", "professional"))
 TABLES_PLAYED, TRIES, SHOWN = 30, 1000, FINE.played
+GROUP_TABLES, GROUP_TRIES, GROUP_HANDS = 20, 400, ("league", "league")
+GROUP_GAMES = (("eight-ball", "pool-9ft"), ("blackball", "blackball-7ft"))
 REFERENCE_SEED = 77
 
 
@@ -70,11 +75,54 @@ def accuracy(
     return sorted(rows, key=lambda row: -abs(row["win"]["p"] - row["won"]["p"]))
 
 
+def group_accuracy(
+    progress: Callable[[str], None] | None = None, tables: int = GROUP_TABLES, tries: int = GROUP_TRIES
+) -> list[dict[str, Any]]:
+    """The same for eight-ball and blackball, each table with some of either group left."""
+    rows = []
+    for number in range(tables):
+        rows.append(_compared(_groups(number), number, *GROUP_HANDS, tries))
+        if progress is not None:
+            progress(f"{rows[-1]['layout']}, {rows[-1]['hands']}")
+    return sorted(rows, key=lambda row: -abs(row["win"]["p"] - row["won"]["p"]))
+
+
+def growth() -> list[dict[str, Any]]:
+    """How long the values take by the number of balls, where the order is free."""
+    found = []
+    for discipline, counts in (("eight-ball", (3, 5, 7)), ("straight-pool", (4, 6, 8, 10, 12, 14))):
+        for balls in counts:
+            layout = _strewn(discipline, "pool-9ft", _names(discipline, balls, balls), balls)
+            for effort in (GLANCE, COARSE):
+                began = time.perf_counter()
+                outlook_for(game_of(layout), _hands(), effort, 0, THREADS)
+                seconds = time.perf_counter() - began
+                found.append({"name": f"{discipline}, {balls} balls, {effort.name}", "seconds": seconds})
+    return found
+
+
+def _groups(number: int) -> Layout:
+    """A table with one to seven balls of either group, and the last one."""
+    discipline, table = GROUP_GAMES[number % 2]
+    layout = _strewn(discipline, table, _names(discipline, 1 + number % 7, 1 + 3 * number % 7), 50 + number)
+    return replace(layout, state=replace(layout.state, group=traits_of(discipline).groups[0]))
+
+
+def _names(discipline: str, own: int, theirs: int) -> list[str]:
+    """Balls of the first group, of the second, and the one that is played last; straight pool: so many balls."""
+    every = OBJECT_BALLS[discipline]
+    traits = traits_of(discipline)
+    if not traits.groups:
+        return list(every[:own])
+    sides = [[ball for ball in every if group_of(discipline, ball) == group] for group in traits.groups]
+    return [*sides[0][:own], *sides[1][:theirs], str(traits.money)]
+
+
 def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -> dict[str, Any]:
     hands = PRESETS[mine], PRESETS[theirs]
     outlook = outlook_for(game_of(layout), hands, COARSE, 0, THREADS)
     maps = {ball: (run, win) for ball, run, win in outlook.maps()}
-    run_map, win_map = maps[min(layout.object_balls, key=int)]
+    run_map, win_map = maps[None] if None in maps else maps[min(layout.object_balls, key=int)]
     found = [valued(outlook, task, COARSE, 0, THREADS) for task in tasks_for(outlook, COARSE, THREADS)]
     best = arranged(
         outlook, played_on(outlook, found, lambda one: racks_from(outlook, one, SHOWN, RACKS_SEED, THREADS))
@@ -84,7 +132,7 @@ def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -
     again = racks_from(outlook, best, tries, REFERENCE_SEED, THREADS)
     assert layout.cue is not None
     return {
-        "layout": f"{len(layout.object_balls)} balls, seed {10 + number}{', clusters' if number % 3 == 2 else ''}",
+        "layout": _called(layout, number),
         "hands": f"{mine} against {theirs}",
         "run": asdict(run_outs(outlook, layout, SHOWN, PLAYED_SEED, THREADS)),
         "ran": asdict(racks.run_outs(tries, REFERENCE_SEED, THREADS)),
@@ -131,14 +179,26 @@ def _first_options(layout: Layout) -> object:
     return [valued(view, task, GLANCE, 0, THREADS) for task in pot_tasks(view, GLANCE)[:4]]  # type: ignore[arg-type]
 
 
+def _called(layout: Layout, number: int) -> str:
+    balls = f"{len(layout.object_balls)} balls, seed"
+    if traits_of(layout.discipline).groups:
+        return f"{layout.discipline}, {balls} {50 + number}"
+    return f"{balls} {10 + number}{', clusters' if number % 3 == 2 else ''}"
+
+
 def _rack(balls: int, seed: int) -> Layout:
     """The last `balls` of a nine-ball rack, strewn over the table."""
-    dice, table = random.Random(seed), TABLES["pool-9ft"]
+    return _strewn("nine-ball", "pool-9ft", [str(number) for number in range(10 - balls, 10)], seed)
+
+
+def _strewn(discipline: str, preset: str, names: Sequence[str], seed: int) -> Layout:
+    """These balls and the cue ball, anywhere."""
+    dice, table = random.Random(seed), TABLES[preset]
     places: dict[str, tuple[float, float]] = {}
-    for name in ["cue", *(str(number) for number in range(10 - balls, 10))]:
-        while name not in places or first_overlap(Layout(table, "nine-ball", places)):
+    for name in [CUE, *names]:
+        while name not in places or first_overlap(Layout(table, discipline, places)):
             places[name] = (dice.uniform(0.1, table.length - 0.1), dice.uniform(0.1, table.width - 0.1))
-    return Layout(table, "nine-ball", places)
+    return Layout(table, discipline, places)
 
 
 def trouble(balls: int, seed: int) -> Layout:

@@ -165,15 +165,15 @@ def print_films(answer: dict[str, Any]) -> None:
         click.echo(f"{words}: found {told['recall']:.1%}, extra {told['extra']:.1%}, named {told['named']:.1%}")
 
 
-def print_planning(answer: dict[str, Any]) -> None:
+def print_planning(rows: list[dict[str, Any]], totals: list[dict[str, Any]]) -> None:
     click.echo(f"{'layout':<26} {'hands':<32} {'runs out':>14} {'played':>7} {'wins':>14} {'played':>7}")
-    for row in answer["planning"]:
+    for row in rows:
         run, win = (
             f"{row[name]['p']:.3f} ± {(row[name]['high'] - row[name]['low']) / 2:.3f}" for name in ("run", "win")
         )
         ran, won = row["ran"]["p"], row["won"]["p"]
         click.echo(f"{row['layout']:<26} {row['hands']:<32} {run:>14} {ran:7.3f} {win:>14} {won:7.3f}")
-    for one in answer["summary"]:
+    for one in totals:
         click.echo(
             f"{one['value']}: bias {one['bias']:+.3f}, mean size {one['mean_size']:.3f},"
             f" largest {one['largest']:.3f}, inside its interval {one['covered']:.0%};"

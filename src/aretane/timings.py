@@ -26,6 +26,7 @@ def measure() -> dict[str, Any]:
         "timings": [
             *({"name": name, "seconds": _median(work)} for name, work in _works()),
             *planning.timings(),
+            *planning.growth(),
         ],
         **simulator.two_threads(),
         "workspace_bytes": simulator.workspace_bytes(),

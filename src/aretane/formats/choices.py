@@ -134,7 +134,7 @@ def _entry(entry: Entry) -> dict[str, Any]:
         "ball": entry.ball,
         "pocket": entry.pocket,
         "stroke": stroke_as_data(entry.stroke) if entry.stroke else None,
-        "stroke_words": words_of(entry.stroke) if entry.stroke else "no way found",
+        "stroke_words": words_of(entry.stroke) if entry.stroke else _no_way(entry),
         "zone": area_as_data(entry.zone, entry.place),
         "value": entry.value.p or 0.0,
         "value_rate": rate_as_data(entry.value),
@@ -145,6 +145,10 @@ def _entry(entry: Entry) -> dict[str, Any]:
         "straight": angle.straight if angle else None,
         "harmless": asdict(entry.harmless) if entry.harmless else None,
     }
+
+
+def _no_way(entry: Entry) -> str:
+    return "once the cluster is opened" if entry.value.p else "no way found"
 
 
 def area_as_data(area: Area | None, place: tuple[float, float]) -> dict[str, Any]:

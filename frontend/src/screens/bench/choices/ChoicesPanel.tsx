@@ -231,7 +231,7 @@ function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) 
       Cue ball here{map.ball ? `, for the ${map.ball}` : ""}:{" "}
       {points || map.win.some((one) => one > 1.5) ? (
         <>
-          on average <b>{signed(win)}</b> points to the end of the frame
+          on average <b>{signed(win)}</b> points ahead from here
         </>
       ) : (
         <>

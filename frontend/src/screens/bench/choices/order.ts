@@ -4,10 +4,10 @@ import { zoneShapes, type Shape } from "../../../table/shapes";
 
 export function orderShapes(plan: PlanBody, balls: Places, pockets: Table["pockets"]): Shape[] {
   return plan.order.flatMap((entry, at) => {
-    const ball = balls[entry.ball];
+    const ball = entry.stroke ? balls[entry.ball] : undefined; // one that waits for its cluster has no way yet
     const mouth = pockets.find((pocket) => pocket.name === entry.pocket)?.mouth;
+    if (!ball) return [];
     const drawn: Shape[] = at > 0 ? zoneShapes([{ ...entry.zone, grade: "acceptable" }]) : [];
-    if (!ball) return drawn;
     drawn.push({ line: "aim", points: [entry.place, ball], label: String(at + 1) });
     if (mouth) drawn.push({ line: "pocket", points: [ball, mouth] });
     return drawn;

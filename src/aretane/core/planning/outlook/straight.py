@@ -29,6 +29,7 @@ from aretane.core.planning.outlook.outlook import (
     usual_of,
 )
 from aretane.core.planning.pots.grid import Grid
+from aretane.core.planning.pots.moved import OPENED
 from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import COARSE, GLANCE, Effort
 from aretane.core.rules.game import RackState
@@ -138,7 +139,7 @@ class StraightOutlook(Usual):
         player, known = self.game.number(state.player), self.game.layout.balls
         left = [ball for ball in layout.object_balls if ball in known]
         driven = sum(math.dist(layout.balls[ball], known[ball]) > DRIVEN for ball in left)
-        return self.usual_runs[player] if driven >= OPEN else 0.0
+        return OPENED * self.usual_runs[player] if driven >= OPEN else 0.0
 
     def break_shot(self, layout: Layout) -> Best | None:
         if len(layout.object_balls) != 1:

@@ -26,7 +26,7 @@ from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
-from aretane.core.planning.pots.moved import with_moved
+from aretane.core.planning.pots.moved import OPENED, with_moved
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.planning.pots.zone import (
     Angle,
@@ -286,8 +286,9 @@ def _entry(
 
 def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None, seed: int) -> Rate:
     """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
-    if best is None:
-        return Rate(0.0, 0.0, 0.0 if outlook.scale.points else 1.0, 0)
+    if best is None:  # a ball of a cluster goes once that has been opened
+        stirred = outlook.stirred(state)
+        return Rate(OPENED * stirred, 0.0, stirred if outlook.scale.points else 1.0, 0)
     if traits_of(layout.discipline).goes_on and len(layout.object_balls) == 1:
         half = 1.96 * best.value / math.sqrt(PLAYED)
         return Rate(best.value, max(0.0, best.value - half), best.value + half, PLAYED)
