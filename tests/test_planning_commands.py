@@ -114,3 +114,38 @@ def test_bad_input_is_one_line(here, rack, tmp_path):
     assert "aim_deg" in refused(here("plan", rack(), "--player", hand))
     assert "balls" in refused(here("options", rack(balls={"cue": [1.0, 0.5]})))
     assert "ball" in refused(here("plan", rack(balls={"cue": [1.0, 0.5], "9": [1.01, 0.5]})))
+
+
+EIGHTS = {"cue": [1.2, 0.5], "2": [1.9, 0.9], "3": [0.5, 0.35], "8": [0.6, 0.9], "12": [1.2, 1.1]}
+
+
+def test_an_order_of_ones_own_has_its_price(here, rack):
+    path = rack(discipline="eight-ball", balls=EIGHTS, state={"group": "solids"})
+    best = json.loads(here("plan", path, "--effort", "glance").stdout)
+    first, other = (one["ball"] for one in best["instead"])
+    assert best["order"][0]["ball"] == first
+    assert best["instead"][0]["cost"] == 0
+    price = best["instead"][1]
+    assert price["cost"] >= 0
+    assert price["why"]
+    assert price["equal"] == (price["cost"] <= price["error"])
+    begun = json.loads(here("plan", path, "--effort", "glance", "--order", other).stdout)
+    assert [entry["ball"] for entry in begun["order"]] == [other, first, "8"]
+    assert (begun["key_ball"], begun["key_chain"]) == (first, [first, other])
+    assert begun["groups"] == []
+
+
+def test_an_open_table_has_both_groups(here, rack):
+    answer = json.loads(here("plan", rack(discipline="eight-ball", balls=EIGHTS), "--effort", "glance").stdout)
+    assert {one["group"] for one in answer["groups"]} == {"solids", "stripes"}
+    assert answer["groups"][0]["win"] >= answer["groups"][1]["win"]
+    assert all(set(one["run"]) == RATE for one in answer["groups"])
+
+
+@pytest.mark.parametrize("order", ["12", "8", "99", "2,2"])
+def test_an_order_that_cannot_be_played_is_said(here, rack, order):
+    path = rack(discipline="eight-ball", balls=EIGHTS, state={"group": "solids"})
+    done = here("plan", path, "--effort", "glance", "--order", order)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "order" in done.stderr
+    assert done.stderr.count("\n") == 1

@@ -221,15 +221,19 @@ def bench(
 
 
 def _bench_planning(as_json: bool) -> None:
-    from aretane.planning_bench import accuracy, group_accuracy, summary
+    from aretane.planning_bench import accuracy, group_accuracy, growth, summary
 
     given, free = accuracy(), group_accuracy()
-    answer = {"planning": given, "summary": summary(given), "groups": free, "groups_summary": summary(free)}
+    answer = {
+        "planning": given, "summary": summary(given), "groups": free, "groups_summary": summary(free),
+        "growth": growth(),
+    }  # fmt: skip
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_planning(given, answer["summary"])
         terminal.print_planning(free, answer["groups_summary"])
+        terminal.print_timings(answer["growth"])
 
 
 def _bench_hands(as_json: bool) -> None:

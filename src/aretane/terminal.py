@@ -110,7 +110,11 @@ def print_bench(answer: dict[str, Any]) -> None:
     click.echo(
         f"start: {answer['warm_start_s']:.2f} s from cached kernels, {answer['cold_start_s']:.1f} s compiling"
     )
-    for timing in answer["timings"]:
+    print_timings(answer["timings"])
+
+
+def print_timings(timings: list[dict[str, Any]]) -> None:
+    for timing in timings:
         click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
 
 

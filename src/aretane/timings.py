@@ -26,7 +26,6 @@ def measure() -> dict[str, Any]:
         "timings": [
             *({"name": name, "seconds": _median(work)} for name, work in _works()),
             *planning.timings(),
-            *planning.growth(),
         ],
         **simulator.two_threads(),
         "workspace_bytes": simulator.workspace_bytes(),

@@ -45,7 +45,6 @@ LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
 ROLLOUTS = 150
-COARSE_LEVEL = "coarse"  # at which an order that somebody wants is looked at
 RACKS = 100  # played on in one part
 
 
@@ -191,10 +190,11 @@ def _choices(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
 
 
 def _ordered(do: Doing, wanted: Wanted) -> Iterator[tuple[float, Body]]:
-    level = COARSE_LEVEL
-    outlook, _ = _outlook(do, wanted, level)
-    yield 0.5, {}
-    yield 1.0, do.with_kept(LIMIT, outlook, planned, wanted, level) | {"level": level}
+    """A plan that begins as somebody wants it, coarse and then finer."""
+    share = 1.0 / len(wanted.levels)
+    for number, level in enumerate(wanted.levels, start=1):
+        outlook, _ = _outlook(do, wanted, level)
+        yield number * share, do.with_kept(LIMIT, outlook, planned, wanted, level) | {"level": level}
 
 
 def _outlook(do: Doing, wanted: Wanted, level: str) -> tuple[Kept[Outlook], Body]:
