@@ -8,7 +8,7 @@ import pytest
 
 from aretane.core.layout import Layout, State
 from aretane.core.physics.shot import simulate
-from aretane.core.planning.choices.options import options_for, outlook_for, renewed
+from aretane.core.planning.choices.options import options_for, outlook_for
 from aretane.core.planning.choices.search import pot_ideas
 from aretane.core.planning.orders.exchange import SHARES, Side, exchange, side_of
 from aretane.core.planning.orders.pattern import pattern_of
@@ -35,7 +35,7 @@ def view_of(layout, hand=SURE, other=None, effort=GLANCE):
 
 
 def planned(layout, hand=SURE, effort=GLANCE, tries=20):
-    return plan_for(view_of(layout, hand, effort=effort), renewed((hand, hand), effort), effort, 0, 2, tries)
+    return plan_for(view_of(layout, hand, effort=effort), effort, 0, 2, tries)
 
 
 def test_a_ball_that_is_not_there_is_met_where_it_would_have_been_moved():

@@ -8,7 +8,7 @@ import pytest
 
 from aretane.core.geometry.pocket_window import pocket_window
 from aretane.core.layout import Layout
-from aretane.core.planning.choices.options import options_for, renewed
+from aretane.core.planning.choices.options import options_for
 from aretane.core.planning.choices.plain import plain_first, plainness, told_apart
 from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.play_on import Racks, seeds_of
@@ -83,7 +83,7 @@ def test_a_full_table_is_worth_what_is_played_and_not_what_the_map_promises():
             places[str(len(places) + 1)] = place
     layout = Layout(TABLE, "nine-ball", {"cue": (1.3, 0.62), **places})
     view = outlook(layout, PROFESSIONAL)
-    plan = plan_for(view, renewed(view.hands, GLANCE), GLANCE, tries=200, threads=2)
+    plan = plan_for(view, GLANCE, tries=200, threads=2)
     played = Racks(view, layout).run_outs(300, 99, 2)
     assert abs(plan.run_out.p - played.p) < 0.12
     if plan.order[0].value.p:

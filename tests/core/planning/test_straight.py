@@ -7,14 +7,14 @@ import numpy as np
 import pytest
 
 from aretane.core.layout import Layout, first_overlap
-from aretane.core.planning.choices.options import outlook_for, renewed
+from aretane.core.planning.choices.options import outlook_for
 from aretane.core.planning.orders.break_ball import break_map, racked_again
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.straight import usual_run
 from aretane.core.planning.plans.plan import plan_for
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
-from tests.core.planning.tables import SURE, TABLE
+from tests.core.planning.tables import TABLE
 
 MIDDLE = TABLE.width / 2
 BESIDE = (TABLE.foot_spot + 0.08, MIDDLE + 0.24)  # a hand's breadth beside the triangle
@@ -95,7 +95,7 @@ def test_the_ball_beside_the_rack_is_kept_for_the_break_shot():
     balls = {"cue": (1.2, 0.4), "4": (TABLE.foot_spot + 0.1, MIDDLE), "5": BESIDE, "6": (0.5, 0.4), "7": (0.9, 1.0)}
     layout = Layout(TABLE, "straight-pool", balls)
     view = view_of(layout, PRESETS["professional"])
-    plan = plan_for(view, renewed((SURE, SURE), GLANCE), GLANCE, 0, 2, 10)
+    plan = plan_for(view, GLANCE, 0, 2, 10)
     assert plan.break_ball == "5"
     assert plan.order[-1].ball == "5"
     assert len(plan.order) == 4

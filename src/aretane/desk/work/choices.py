@@ -387,14 +387,12 @@ def _told(wanted: Wanted, known: Options, *, complete: bool) -> Body:
 
 
 def planned(outlook: Outlook, wanted: Wanted, level: str) -> Body:
-    from aretane.core.planning.choices.options import renewed
     from aretane.core.planning.plans.plan import plan_for
     from aretane.core.planning.plans.trouble import trouble_on
     from aretane.formats.choices import plan_as_data, trouble_as_data
 
     effort, seed = _effort(level), wanted.seed
-    again = renewed(wanted.hands, effort, seed, THREADS)
-    made = plan_for(outlook, again, effort, seed, THREADS, ROLLOUTS, begin=wanted.begin)
+    made = plan_for(outlook, effort, seed, THREADS, ROLLOUTS, begin=wanted.begin)
     return {"plan": plan_as_data(made), "trouble": trouble_as_data(trouble_on(outlook, made, seed))}
 
 

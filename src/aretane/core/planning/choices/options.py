@@ -35,15 +35,13 @@ from aretane.core.planning.choices.value import Leaves, Value, value_of
 from aretane.core.planning.choices.words import why
 from aretane.core.planning.outlook.equity import attack_value, break_even
 from aretane.core.planning.outlook.frame import frame_chance
-from aretane.core.planning.outlook.free_order import FreeOrderOutlook
 from aretane.core.planning.outlook.groups import GroupOutlook
 from aretane.core.planning.outlook.outlook import Game, Outlook, game_of
 from aretane.core.planning.outlook.rotation import RotationOutlook
+from aretane.core.planning.outlook.snooker import SnookerOutlook
 from aretane.core.planning.outlook.stage import Stage
 from aretane.core.planning.outlook.straight import StraightOutlook
-from aretane.core.planning.plans.plan import Renew
 from aretane.core.planning.pots.strokes import COARSE, Effort
-from aretane.core.rules.game import RackState
 from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
@@ -69,17 +67,7 @@ def outlook_for(
         return GroupOutlook(game, hands, effort, seed, threads, cancelled)
     if traits_of(game.layout.discipline).goes_on:
         return StraightOutlook(game, hands, effort, seed, threads, cancelled)
-    return FreeOrderOutlook(game, hands, effort, seed, threads, cancelled)
-
-
-def renewed(hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1) -> Renew:
-    """For a plan: the outlook of a table from which some balls are gone."""
-
-    def make(layout: Layout, state: RackState) -> Outlook:
-        game = game_of(layout)
-        return outlook_for(replace(game, state=state), hands, effort, seed, threads)
-
-    return make
+    return SnookerOutlook(game, hands, effort, seed, threads, cancelled)
 
 
 @dataclass(frozen=True)

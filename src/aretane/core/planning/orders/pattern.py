@@ -20,38 +20,18 @@ from aretane.core.geometry.groups import clusters
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
+from aretane.core.planning.orders.known import DRAWS, Known, absent_for, known_at, pot_alone
 from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_sets
-from aretane.core.planning.outlook.maps import grid_for, top, tried
+from aretane.core.planning.outlook.maps import grid_for, tried
 from aretane.core.planning.outlook.outlook import usual_of
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.moved import BUMPED
-from aretane.core.planning.pots.pots import Ground, Pots
-from aretane.core.planning.pots.strokes import Effort, draws_of
-from aretane.core.planning.pots.touch_kernel import BLOCKED
+from aretane.core.planning.pots.pots import Ground
+from aretane.core.planning.pots.strokes import Effort
 from aretane.core.skill.hand import Hand
 
-PARTS = 6, 3  # of the table, along and across, into each of which a ball's surest stroke is kept
 MOST_LOOKS = 8e8  # samples times sets: seconds on two cores
 LEAST_KEPT = 4
-DRAWS = 16  # samples of a stroke
-
-
-@dataclass(frozen=True)
-class Known:
-    """Strokes at one ball from all places of a grid, as `over_subsets` takes them."""
-
-    origin: Ints
-    weights: Floats
-    cells: Ints
-    along: Floats
-    across: Floats
-    touched: Ints
-
-    @cached_property
-    def columns(self) -> tuple[Ints, Floats, Ints, Floats, Floats, Ints, Ints]:
-        potted = np.where(self.weights > 0.0, self.touched >> BLOCKED, -1)
-        always = np.bitwise_and.reduce(potted, axis=1)
-        return self.origin, self.weights, self.cells, self.along, self.across, self.touched, always
 
 
 @dataclass(frozen=True)
@@ -115,7 +95,7 @@ def pattern_of(
     places = _places(layout, grid)
     end = _last_map(Ground(layout.without(*own), threads, cancelled), grid, places, last, hand, effort, seed)
     known = _all_known(layout, own, places, grid, hand, effort, seed, threads, cancelled)
-    usual = np.mean([usual_of(_pot_alone(one, grid)) for one in known]) if known else 0.0
+    usual = np.mean([usual_of(pot_alone(one, grid)) for one in known]) if known else 0.0
     sizes = np.bitwise_count(np.arange(1 << len(own))) + (last is not None)
     terms = _terms(layout, own, 0.0, float(usual) ** sizes)
     run, pot = _filled(known, grid, {0: end}, terms, threads, cancelled)
@@ -133,7 +113,7 @@ def run_of_all(
     own, grid = tuple(layout.object_balls), grid_for(layout, effort)
     known = _all_known(layout, own, _places(layout, grid), grid, hand, effort, seed, threads, cancelled)
     shape = grid.columns, grid.rows
-    alone = {ball: _pot_alone(one, grid).reshape(shape) for ball, one in zip(own, known, strict=True)}
+    alone = {ball: pot_alone(one, grid).reshape(shape) for ball, one in zip(own, known, strict=True)}
     found, strewn = worths(alone)
     ends = {1 << at: found[ball].ravel() for at, ball in enumerate(own)}
     terms = _terms(layout, own, 1.0, np.full(1 << len(own), strewn))
@@ -173,25 +153,13 @@ def _all_known(
     threads: int, cancelled: Callable[[], bool] | None,
 ) -> tuple[Known, ...]:  # fmt: skip
     """The strokes at each of the own balls, played among those that are not."""
-    standing, radius = layout.without(*own), layout.table.radius
+    standing = layout.without(*own)
     kept = _leaner(len(own), len(places), effort)
     found = []
     for ball in own:
         ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
-        pots = ground.pots(ball, places, effort.strokes)
-        pots = pots.only(_worth_knowing(pots, hand, layout, kept))
-        absent = np.array([(*layout.balls[name], radius if name != ball else -1.0) for name in own])
-        sampled = ground.sampled(pots, hand, draws_of(DRAWS, seed), absent)
-        found.append(Known(pots.origin, sampled.weights, *_cells(grid, sampled.landings), sampled.touched))
+        found.append(known_at(ground, ball, places, grid, absent_for(layout, own, ball), hand, effort, kept, seed))
     return tuple(found)
-
-
-def _pot_alone(known: Known, grid: Grid) -> Floats:
-    """The chance to pot a ball with nothing in the way."""
-    places = grid.columns * grid.rows
-    pot = np.zeros(places)
-    of_one_ball(0, grid.rows, np.ones(places), *known.columns, 0.0, 1.0, 0, 0.0, pot)
-    return pot
 
 
 def _leaner(balls: int, places: int, effort: Effort) -> int:
@@ -200,24 +168,6 @@ def _leaner(balls: int, places: int, effort: Effort) -> int:
     while kept > LEAST_KEPT and balls * places * kept * DRAWS << max(balls - 1, 0) > MOST_LOOKS:
         kept -= 1
     return kept
-
-
-def _worth_knowing(pots: Pots, hand: Hand, layout: Layout, count: int) -> Ints:
-    """At each place the surest stroke into every part of the table, the surest `count` of them."""
-    chance = pots.chance(hand)
-    size = np.array([layout.table.length, layout.table.width])
-    part = np.clip(pots.landing / size * PARTS, 0, np.array(PARTS) - 1).astype(np.int64)
-    group = (pots.origin * PARTS[0] + part[:, 0]) * PARTS[1] + part[:, 1]
-    surest = top(group, chance, 1)
-    return np.sort(surest[top(pots.origin[surest], chance[surest], count)])
-
-
-def _cells(grid: Grid, at: Floats) -> tuple[Ints, Floats, Floats]:
-    """The grid's place below and right of each of `at` (n x s x 2), and how far beyond it they lie, in cells."""
-    u = np.clip((at[..., 0] - grid.xs[0]) / (grid.xs[1] - grid.xs[0]), 0, grid.columns - 1.000001)
-    v = np.clip((at[..., 1] - grid.ys[0]) / (grid.ys[1] - grid.ys[0]), 0, grid.rows - 1.000001)
-    i, j = u.astype(np.int64), v.astype(np.int64)
-    return i * grid.rows + j, np.ascontiguousarray(u - i), np.ascontiguousarray(v - j)
 
 
 def _filled(

@@ -25,7 +25,7 @@ from aretane.core.skill.hand import Hand
 class GroupOutlook(Usual):
     """Values of both players with either group. On an open table a turn is worth what the better group makes it."""
 
-    ages, plays_on = False, True
+    plays_on = True
     scale = WIN
     horizon = "every order to the end of the rack"
 

@@ -104,7 +104,6 @@ class Outlook(Protocol):
     scale: Scale
     horizon: str
     grid: Grid
-    ages: bool  # its values hold for the next balls only: a plan makes them anew
     plays_on: bool  # racks can be played on to their end by its values
 
     def turn(self, state: RackState) -> Turn:

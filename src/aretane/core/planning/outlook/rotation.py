@@ -43,7 +43,7 @@ class RotationOutlook(Usual):
 
     scale = WIN
     horizon = "the whole rack"
-    ages, plays_on = False, True
+    plays_on = True
 
     def __init__(
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,

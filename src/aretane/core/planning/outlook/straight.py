@@ -46,7 +46,7 @@ LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks 
 class StraightOutlook(Usual):
     """Values in balls, for both players, of every set of the balls that lie there."""
 
-    ages = plays_on = False
+    plays_on = False
     scale = Scale(points=True)
     horizon = "every order down to the break shot, later racks by the usual run"
 

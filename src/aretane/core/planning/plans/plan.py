@@ -43,10 +43,7 @@ from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS, Point
 
-Renew = Callable[[Layout, RackState], Outlook]
-
 LOOKED_AT = 8  # strokes of one ball whose planned place is tried
-RENEWED = 3  # entries after which the values are made anew for the balls that are left
 SAMPLES = 300
 PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 CHAIN = 4  # balls before the last that are called its chain
@@ -93,11 +90,11 @@ class Plan:
 
 
 def plan_for(
-    outlook: Outlook, make: Renew, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
+    outlook: Outlook, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
     progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
     begin: Sequence[str] = (),
 ) -> Plan:  # fmt: skip
-    """The plan of the player to shoot. `make` gives the outlook of a table from which some balls are gone; `begin`:
+    """The plan of the player to shoot. `begin`:
     balls that somebody wants played first, in this order. Raises `InputError` when there is nothing to play or
     these cannot be played so, `Cancelled`.
     """
@@ -113,7 +110,7 @@ def plan_for(
     firsts = instead_of(
         outlook, layout, game.state, effort, seed, lambda best: _value(outlook, layout, game.state, best, seed)
     )
-    order = _order(outlook, make, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
+    order = _order(outlook, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
     if progress is not None:
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
@@ -186,9 +183,7 @@ def key_shot(order: list[Entry]) -> int:
     return int(np.argmin(steps)) if steps else 0
 
 
-def _order(
-    outlook: Outlook, make: Renew, layout: Layout, effort: Effort, seed: int, begin: Sequence[str] = ()
-) -> list[Entry]:
+def _order(outlook: Outlook, layout: Layout, effort: Effort, seed: int, begin: Sequence[str] = ()) -> list[Entry]:
     state, hand = outlook.game.state, outlook.hands[0]
     order: list[Entry] = []
     came: float | None = None
@@ -208,8 +203,6 @@ def _order(
             break
         state, balls = left
         layout = _clear_of_balls(replace(layout, balls={CUE: end, **balls}))
-        if len(order) % RENEWED == 0 and outlook.ages:
-            outlook = make(layout, state)
     return order
 
 
@@ -242,7 +235,7 @@ def _steady(
         following = best_now(outlook, there, after, hand, effort, seed)
         return best.pot * following[0].value if following else 0.0
 
-    if found and not outlook.ages:  # its values say which ball; of its strokes the one that serves the next best
+    if found:  # the values say which ball; of its strokes the one that serves the next best
         found = [one for one in found if one.ball == found[0].ball]
     return max(found, key=lambda one: (goes_on(one), one.value), default=None)
 

@@ -1,0 +1,111 @@
+"""Snooker: breaks over every order of the loose reds, colours to the end, and what the other player is left."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from aretane.core.layout import Layout
+from aretane.core.physics.compiled import Floats
+from aretane.core.planning.orders.breaks import Breaks, breaks_of, usual_points
+from aretane.core.planning.outlook.maps import grid_for
+from aretane.core.planning.outlook.outlook import (
+    LEVEL,
+    ROUNDS,
+    Game,
+    Scale,
+    Standing,
+    Turn,
+    Usual,
+    between,
+    hidden_value,
+    standing_of,
+)
+from aretane.core.planning.pots.strokes import Effort
+from aretane.core.rules.game import RackState
+from aretane.core.rules.snooker import COLOUR, RED, is_red, remaining
+from aretane.core.skill.hand import Hand
+
+FOUL = 4.0  # points
+
+
+class SnookerOutlook(Usual):
+    """Values in points, for both players."""
+
+    plays_on = False
+    scale = Scale(points=True)
+    horizon = "six reds with their colours in every order, then the colours; the pack by the usual break"
+
+    def __init__(
+        self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
+        cancelled: Callable[[], bool] | None = None,
+    ) -> None:  # fmt: skip
+        self.game, self.hands, self.effort = game, hands, effort
+        self.grid = grid_for(game.layout, effort)
+        self._turns: dict[Any, Turn] = {}
+        made = [
+            breaks_of(game.layout, hand, effort, seed, threads, cancelled)
+            for hand in (hands[:1] if hands[0] == hands[1] else hands)
+        ]
+        self.breaks: tuple[Breaks, Breaks] = (made[0], made[-1])
+
+    def turn(self, state: RackState) -> Turn:
+        key = state.player, state.balls, state.on
+        if key not in self._turns:
+            self._turns[key] = self._turn(state)
+        return self._turns[key]
+
+    quick = turn
+
+    def _turn(self, state: RackState) -> Turn:
+        player = self.game.number(state.player)
+        seen = [self.game.seen_by(state, one) for one in (0, 1)]
+        runs = [self.run(one, seen[one]) for one in (0, 1)]
+        found = [LEVEL, LEVEL]
+        for _ in range(ROUNDS):
+            found = [between(found[me], self._general(state, runs[me], found[1 - me])) for me in (0, 1)]
+        worth = self._worth(state, runs[player], found[1 - player])
+        return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
+
+    def run(self, player: int, state: RackState) -> Floats:
+        """The points that a player may expect to score in this visit, at each place."""
+        breaks = self.breaks[player]
+        if not all(ball in self.game.layout.balls for ball in state.balls):  # a new frame: nobody knows its balls
+            reds = sum(map(is_red, state.balls))
+            usual = usual_points(reds, breaks.usual, red=True)
+            return np.full((self.grid.columns, self.grid.rows), usual)
+        if state.on == RED and any(map(is_red, state.balls)):
+            return breaks.on_red(state.balls)
+        if state.on == COLOUR:
+            return breaks.on_colour(state.balls)
+        on = self.game.on(state)
+        return breaks.turn[on[0]] if on else np.zeros((self.grid.columns, self.grid.rows))
+
+    def _worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
+        """A run, and then the other at a table with as much less to play for."""
+        left = np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0)
+        return np.maximum(run - other.open * left, -other.guarded)
+
+    def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
+        return standing_of(self._worth(state, run, other), hidden_value(self.scale, other, FOUL))
+
+    def usual(self, player: int, state: RackState) -> float:
+        return min(0.98, self.breaks[player].usual)
+
+    def run_map(self, player: int, ball: str, state: RackState) -> Floats:
+        breaks = self.breaks[player]
+        given = state.on not in (RED, COLOUR) or not (is_red(ball) or state.on == COLOUR)
+        return breaks.turn[ball] if given and ball in breaks.turn else breaks.by(ball, state.balls)
+
+    def stirred(self, state: RackState) -> float:
+        player = self.game.number(state.player)
+        return self.breaks[player].stirred(state.balls, red=state.on == RED)
+
+    def maps(self) -> list[tuple[str | None, Floats, Floats]]:
+        turn = self.turn(self.game.state)
+        return [(None, turn.run, turn.worth)]
+
+    def racks(self, layout: Layout) -> None:
+        return None
