@@ -90,6 +90,13 @@ def print_plan(answer: dict[str, Any]) -> None:
             f"{one['group']}: runs out {one['run']['p']:.1%} (n = {one['run']['n']}), wins {one['win']:.1%},"
             f" begun with the {one['ball']}"
         )
+    for one in answer["break_shots"]:
+        least = one["least_angle_deg"]
+        opens = "does not open the rack" if least is None else f"opens from a cut of {least:.0f} degrees on"
+        click.echo(
+            f"break shot with the {one['ball']}: {opens}; at best potted {one['pot']:.0%},"
+            f" {one['opened']:.0f} balls driven out, next pot {one['next_pot']:.0%} (n = {one['n']})"
+        )
     for one in answer["instead"][1:]:
         price = "equal" if one["equal"] else f"{-one['cost']:+.3f} ± {one['error']:.3f}"
         click.echo(f"    {one['ball']:<9} first: {price:<18} {one['why']}")

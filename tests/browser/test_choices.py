@@ -126,3 +126,26 @@ def test_an_order_that_begins_with_another_ball_and_its_price(page: Page):
     expect(rows.first.locator("button")).to_have_text(first)
     page.get_by_role("button", name="draw the order").click()
     expect(page.locator('[data-line="aim"]')).to_have_count(0)
+
+
+def test_from_the_open_table_to_the_eight(page: Page):
+    choices_at(page, "eight-ball", 1, 2)
+    groups = page.get_by_test_id("groups")
+    expect(groups).to_contain_text(re.compile("Take the (solids|stripes)"))
+    expect(groups).to_contain_text("wins")
+    page.locator("[data-shot]").nth(16).click()
+    rows = page.get_by_test_id("plan").locator("tbody tr")
+    expect(rows).to_have_count(1, timeout=60_000)
+    expect(rows.first).to_contain_text("8")
+    expect(page.get_by_test_id("other-orders")).to_have_count(0)
+
+
+def test_straight_pool_down_to_its_break_shot(page: Page):
+    choices_at(page, "straight-pool", 1, 13)
+    shots = page.get_by_test_id("break-shots")
+    expect(shots).to_contain_text(re.compile(r"opens from a cut of \d+°|does not open"))
+    rows = page.get_by_test_id("plan").locator("tbody tr")
+    last = rows.last.locator("button").inner_text()
+    expect(page.get_by_test_id("plan")).to_contain_text(f"break ball {last}")
+    rows.last.locator("button").click()
+    expect(page.locator('[data-line="acceptable"]').first).to_be_visible()

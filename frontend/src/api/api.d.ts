@@ -2265,6 +2265,32 @@ export interface components {
             safety: number | null;
         };
         /**
+         * BreakShotAnswer
+         * @description A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
+         *     from `n` repetitions; `least_angle_deg` from which the rack opens.
+         */
+        "ChoicesAnswer.BreakShotAnswer": {
+            /** Ball */
+            ball: string;
+            /** Least Angle Deg */
+            least_angle_deg: number | null;
+            /** N */
+            n: number;
+            /** Next Pot */
+            next_pot: number;
+            /** Opened */
+            opened: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Pot */
+            pot: number;
+            /** Scratch */
+            scratch: number;
+        };
+        /**
          * ChoicesBody
          * @description What is known so far; the rest is null.
          */
@@ -2574,6 +2600,8 @@ export interface components {
         "ChoicesAnswer.PlanBody": {
             /** Break Ball */
             break_ball: string | null;
+            /** Break Shots */
+            break_shots: components["schemas"]["ChoicesAnswer.BreakShotAnswer"][];
             /** Groups */
             groups: components["schemas"]["ChoicesAnswer.GroupAnswer"][];
             /** Horizon */
@@ -6720,6 +6748,32 @@ export interface components {
             safety: number | null;
         };
         /**
+         * BreakShotAnswer
+         * @description A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
+         *     from `n` repetitions; `least_angle_deg` from which the rack opens.
+         */
+        "ShotChoicesAnswer.BreakShotAnswer": {
+            /** Ball */
+            ball: string;
+            /** Least Angle Deg */
+            least_angle_deg: number | null;
+            /** N */
+            n: number;
+            /** Next Pot */
+            next_pot: number;
+            /** Opened */
+            opened: number;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
+            /** Pot */
+            pot: number;
+            /** Scratch */
+            scratch: number;
+        };
+        /**
          * ChoicesBody
          * @description What is known so far; the rest is null.
          */
@@ -7029,6 +7083,8 @@ export interface components {
         "ShotChoicesAnswer.PlanBody": {
             /** Break Ball */
             break_ball: string | null;
+            /** Break Shots */
+            break_shots: components["schemas"]["ShotChoicesAnswer.BreakShotAnswer"][];
             /** Groups */
             groups: components["schemas"]["ShotChoicesAnswer.GroupAnswer"][];
             /** Horizon */

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import asdict
 from typing import Any
 
@@ -11,6 +12,7 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.option import Option, Options
 from aretane.core.planning.choices.options import landing_of
+from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.plans.plan import Entry, Plan
 from aretane.core.planning.plans.trouble import TableTrouble
@@ -125,6 +127,7 @@ def plan_as_data(plan: Plan) -> dict[str, Any]:
         "horizon": plan.horizon,
         "instead": [{**asdict(one), "value": rate_as_data(one.value)} for one in plan.instead],
         "groups": [{**asdict(one), "run": rate_as_data(one.run)} for one in plan.groups],
+        "break_shots": [_break_shot(one) for one in plan.break_shots],
     }
 
 
@@ -145,6 +148,15 @@ def _entry(entry: Entry) -> dict[str, Any]:
         "straight": angle.straight if angle else None,
         "harmless": asdict(entry.harmless) if entry.harmless else None,
     }
+
+
+def _break_shot(found: BreakMap) -> dict[str, Any]:
+    place, pot, opened, follows, scratch = found.best()
+    least = found.least_angle
+    return {
+        "ball": found.ball, "place": list(place), "pot": pot, "opened": opened, "next_pot": follows,
+        "scratch": scratch, "least_angle_deg": None if least is None else math.degrees(least), "n": PLAYED,
+    }  # fmt: skip
 
 
 def _no_way(entry: Entry) -> str:

@@ -222,6 +222,18 @@ def test_blackball_is_played_with_its_own_rules():
     assert racks.run_outs(40, 1, 2).p > 0.5
 
 
+def test_every_ball_that_is_on_has_its_own_map():
+    layout = eight_ball(b1=(1.9, 0.9), b2=(0.6, 0.35), b9=(1.3, 1.1), b8=(2.2, 0.4))
+    view = view_of(layout, CLUB)
+    maps = {ball: (run, win) for ball, run, win in view.maps()}
+    assert set(maps) == {None, "1", "2"}
+    for ball in ("1", "2"):
+        run, win = maps[ball]
+        assert (run <= maps[None][0] + 0.1).all(), "no ball is better than the best"
+        assert (win >= run).all()
+        assert win.max() <= 1.0
+
+
 def test_a_layout_without_its_last_ball_ends_with_the_group():
     layout = eight_ball(cue=(1.3, 0.5), b1=(1.9, 0.9), b9=(1.3, 1.1))
     view = view_of(layout)

@@ -97,6 +97,10 @@ def test_the_ball_beside_the_rack_is_kept_for_the_break_shot():
     view = view_of(layout, PRESETS["professional"])
     plan = plan_for(view, GLANCE, 0, 2, 10)
     assert plan.break_ball == "5"
+    at_best = {one.ball: one.best() for one in plan.break_shots}
+    assert at_best["5"][1] > 0.8, "potted from its best place"
+    assert at_best["5"][2] > 3, "and the rack is driven apart"
+    assert "4" not in at_best, "it lies where the rack will stand"
     assert plan.order[-1].ball == "5"
     assert len(plan.order) == 4
     assert plan.key_ball == plan.order[-2].ball

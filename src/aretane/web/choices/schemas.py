@@ -244,6 +244,21 @@ class GroupAnswer(Answer):
     win: float
 
 
+class BreakShotAnswer(Answer):
+    """A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
+    from `n` repetitions; `least_angle_deg` from which the rack opens.
+    """
+
+    ball: str
+    place: Place
+    pot: float
+    opened: float
+    next_pot: float
+    scratch: float
+    least_angle_deg: float | None
+    n: int
+
+
 class PlanBody(Answer):
     order: list[EntryAnswer]
     key_shot: int
@@ -254,6 +269,7 @@ class PlanBody(Answer):
     horizon: str
     instead: list[InsteadAnswer]
     groups: list[GroupAnswer]
+    break_shots: list[BreakShotAnswer]
 
 
 class ProblemAnswer(Answer):

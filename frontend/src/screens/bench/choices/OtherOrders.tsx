@@ -9,7 +9,7 @@ const SHORT = 4;
 export function OtherOrders({ plan, points }: { plan: PlanBody; points: boolean }) {
   const begin = useAsked((state) => state.begin);
   const [best, ...others] = plan.instead;
-  if (!best || others.length === 0) return null;
+  if ((!best || others.length === 0) && plan.break_shots.length === 0) return null;
   const price = (cost: number) => (points ? cost.toFixed(1) : (100 * cost).toFixed(0));
   const asked = begin[0];
   const shown = others.filter((one, at) => at < SHORT || one.ball === asked);
@@ -29,7 +29,24 @@ export function OtherOrders({ plan, points }: { plan: PlanBody; points: boolean 
           ))}
         </p>
       )}
-      <h3 className="caption">begun with another ball than the {ballName(best.ball)}</h3>
+      {plan.break_shots.length > 0 && (
+        <ul className="mb-1" aria-label="Break shots" data-testid="break-shots">
+          {plan.break_shots.map((one) => (
+            <li key={one.ball}>
+              Break shot with the <b>{ballName(one.ball)}</b>:{" "}
+              {one.least_angle_deg === null
+                ? "the rack does not open"
+                : `opens from a cut of ${String(Math.round(one.least_angle_deg))}° on`}
+              ; from its best place potted {Math.round(100 * one.pot)} %, {one.opened.toFixed(0)} balls driven
+              out, next pot {Math.round(100 * one.next_pot)} %, cue ball lost {Math.round(100 * one.scratch)}{" "}
+              % <span className="text-[11px] opacity-75">n {one.n}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {best && others.length > 0 && (
+        <h3 className="caption">begun with another ball than the {ballName(best.ball)}</h3>
+      )}
       <ul className="divide-y divide-base-300">
         {shown.map((one) => (
           <li key={one.ball} className="flex flex-wrap items-baseline gap-x-2 py-0.5 text-[12.5px]">

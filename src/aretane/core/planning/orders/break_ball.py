@@ -53,6 +53,17 @@ class BreakMap:
     scratch: Floats
     least_angle: float | None
 
+    def best(self) -> tuple[Point, float, float, float, float]:
+        """The place from which most is made of it, with the pot, balls driven out, next pot and
+        lost cue ball there.
+        """
+        at = int(np.argmax(self.pot * (1.0 + self.follows * np.minimum(self.opened, OPEN))))
+        x, y = self.grid.places[at]
+        pot, opened, follows, scratch = (
+            float(one.ravel()[at]) for one in (self.pot, self.opened, self.follows, self.scratch)
+        )
+        return (float(x), float(y)), pot, opened, follows, scratch
+
     def worth(self, usual_run: float) -> Floats:
         """Balls expected from the break shot on, where a rack that goes on is worth a `usual_run`."""
         return np.asarray(self.pot * (1.0 + self.follows * usual_run))

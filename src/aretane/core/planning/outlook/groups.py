@@ -84,8 +84,7 @@ class GroupOutlook(Usual):
 
     def win_with(self, group: str, run: float, state: RackState) -> float:
         player, sort = self.game.number(state.player), self.traits.groups.index(group)
-        at = self.left(player, sort, state), self.left(1 - player, 1 - sort, state)
-        return run + (1.0 - run) * float(self.worths[player][sort].broken[at])
+        return run + (1.0 - run) * self._broken(player, sort, state)
 
     def sorts(self, state: RackState) -> list[int]:
         """The groups that the player to shoot may still have."""
@@ -109,8 +108,19 @@ class GroupOutlook(Usual):
         return self.patterns[player][sort].run_by(ball, state.balls)
 
     def maps(self) -> list[tuple[str | None, Floats, Floats]]:
-        turn = self.turn(self.game.state)
-        return [(None, turn.run, turn.worth)]
+        state = self.game.state
+        turn, found = self.turn(state), []
+        for ball in turn.on:
+            group = group_of(self.traits.name, ball)
+            sort = self.traits.groups.index(group) if group is not None else self.sorts(state)[0]
+            run, broken = self.run_map(0, ball, state), self._broken(0, sort, state)
+            found.append((ball, run, run + (1.0 - run) * broken))
+        return [(None, turn.run, turn.worth), *found]
+
+    def _broken(self, player: int, sort: int, state: RackState) -> float:
+        """The chance to win a rack in which the run breaks down."""
+        at = self.left(player, sort, state), self.left(1 - player, 1 - sort, state)
+        return float(self.worths[player][sort].broken[at])
 
     def racks(self, layout: Layout) -> GroupRacks:
         return GroupRacks(self, layout)

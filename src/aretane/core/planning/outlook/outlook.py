@@ -18,6 +18,7 @@ from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate
 
 if TYPE_CHECKING:
+    from aretane.core.planning.orders.break_ball import BreakMap
     from aretane.core.planning.outlook.one_place import Best
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
@@ -134,6 +135,9 @@ class Outlook(Protocol):
     def break_shot(self, layout: Layout) -> Best | None:
         """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
 
+    def break_maps(self) -> Mapping[str, BreakMap]:
+        """The break shots of the balls that may be kept for it, in straight pool."""
+
     def win_with(self, group: str, run: float, state: RackState) -> float:
         """The chance to win with a group of which so much will be run out, for the player to shoot."""
 
@@ -152,6 +156,9 @@ class Usual:
 
     def break_shot(self, layout: Layout) -> Best | None:
         return None
+
+    def break_maps(self) -> Mapping[str, BreakMap]:
+        return {}
 
     def win_with(self, group: str, run: float, state: RackState) -> float:
         return run

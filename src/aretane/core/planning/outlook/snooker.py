@@ -104,8 +104,13 @@ class SnookerOutlook(Usual):
         return self.breaks[player].stirred(state.balls, red=state.on == RED)
 
     def maps(self) -> list[tuple[str | None, Floats, Floats]]:
-        turn = self.turn(self.game.state)
-        return [(None, turn.run, turn.worth)]
+        state = self.game.state
+        turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
+        each = [(ball, self.run_map(0, ball, state)) for ball in turn.on if self._known(ball)]
+        return [(None, turn.run, turn.worth), *((ball, run, self._worth(state, run, other)) for ball, run in each)]
+
+    def _known(self, ball: str) -> bool:
+        return ball in self.breaks[0].known or ball in self.breaks[0].turn
 
     def racks(self, layout: Layout) -> None:
         return None

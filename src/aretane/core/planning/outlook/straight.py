@@ -124,8 +124,17 @@ class StraightOutlook(Usual):
         return pattern.run_by(ball, state.balls)
 
     def maps(self) -> list[tuple[str | None, Floats, Floats]]:
-        turn = self.turn(self.game.state)
-        return [(None, turn.run, turn.worth)]
+        """Of the balls that may be kept for it the break shot's, of the others what it is worth to
+        play them now.
+        """
+        state = self.game.state
+        turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
+        alone = [(ball, self.patterns[0].run_of((ball,))) for ball in self.breaks]
+        now = [(ball, self.run_map(0, ball, state)) for ball in turn.on if ball not in self.breaks]
+        return [(None, turn.run, turn.worth), *((ball, run, run - other.open) for ball, run in [*alone, *now])]
+
+    def break_maps(self) -> Mapping[str, BreakMap]:
+        return self.breaks
 
     def racks(self, layout: Layout) -> None:
         return None

@@ -18,7 +18,7 @@ from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.search import in_hand_layouts, judged
 from aretane.core.planning.choices.value import STILL, mean_rate
-from aretane.core.planning.orders.break_ball import PLAYED
+from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
@@ -75,7 +75,7 @@ class Entry:
 class Plan:
     """`key_shot`: the index of the hand-over with the lowest chance. `run_out`: how often rollouts finish the
     rack. `key_chain`: the balls before the last, backwards. `instead`: what beginning with each other ball costs;
-    `groups` on an open table.
+    `groups` on an open table, `break_shots` of the balls that may be kept for it.
     """
 
     order: tuple[Entry, ...]
@@ -87,6 +87,7 @@ class Plan:
     horizon: str
     instead: tuple[Instead, ...] = ()
     groups: tuple[Group, ...] = ()
+    break_shots: tuple[BreakMap, ...] = ()
 
 
 def plan_for(
@@ -132,6 +133,7 @@ def plan_for(
         outlook.horizon,
         tuple(firsts),
         tuple(groups_of(outlook, layout, game.state, firsts)),
+        tuple(outlook.break_maps().values()),
     )
 
 
