@@ -106,7 +106,7 @@ def test_a_loop_stays_within_its_shot(page: Page, app, tmp_path):
     page.keyboard.press("]")
     go_to(page, 44)
     page.keyboard.press("v")
-    for _ in range(3):
+    for _ in range(2):
         page.keyboard.press("<")
     expect(page.get_by_test_id("transport")).to_contain_text("0.25 ×")
     page.keyboard.press("Space")

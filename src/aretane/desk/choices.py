@@ -68,7 +68,7 @@ def choices(house: House, scope: Scope, asked: Question, page: str = "", *, agai
     wanted = Wanted(
         asked.kind, layout, dict(asked.rules), (player, opponent), asked.handed,
         SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering, asked.barred,
-        asked.begin,
+        begin=asked.begin,
     )  # fmt: skip
     key = wanted.hash
 

@@ -222,6 +222,13 @@ def test_blackball_is_played_with_its_own_rules():
     assert racks.run_outs(40, 1, 2).p > 0.5
 
 
+def test_maps_are_blurred_alike_one_by_one_and_all_at_once():
+    pattern = pattern_of(eight_ball(b1=(1.9, 0.9), b8=(2.2, 0.4)), ["1"], "8", CLUB, GLANCE)
+    every = pattern.grid.all_blurred(pattern.run, 0.06)
+    for one, blurred in zip(pattern.run, every, strict=True):
+        assert np.allclose(pattern.grid.blurred(one, 0.06), blurred)
+
+
 def test_every_ball_that_is_on_has_its_own_map():
     layout = eight_ball(b1=(1.9, 0.9), b2=(0.6, 0.35), b9=(1.3, 1.1), b8=(2.2, 0.4))
     view = view_of(layout, CLUB)

@@ -140,8 +140,9 @@ def test_a_question_comes_back_from_its_row_as_it_went_in():
     hands = (replace(HANDS["league"], plain=True), HANDS["club"])
     drawn = (Drawn("played", Stroke(2.0, aim=0.3, side=0.1, place=(0.4, 0.5)), "9", "foot-left"),)
     wanted = Wanted(
-        "who", layout, {"call": True}, hands, "left", ("glance", "coarse"), drawn, (3, 1), True, ("jump",), 7
-    )
+        "who", layout, {"call": True}, hands, "left", ("glance", "coarse"), drawn, (3, 1), True, ("jump",), 7,
+        ("4", "2"),
+    )  # fmt: skip
     again = wanted_from(orjson.loads(orjson.dumps(wanted_as_data(wanted))))
     assert again == wanted
     assert again.hash == wanted.hash

@@ -76,8 +76,8 @@ class Wanted:
     race: tuple[int, int] | None = None
     answering: bool = False
     barred: tuple[str, ...] = ()
-    begin: tuple[str, ...] = ()
     seed: int = 0
+    begin: tuple[str, ...] = ()
 
     @property
     def arm(self) -> Arm:

@@ -55,10 +55,7 @@ class GroupRacks:
         ])  # fmt: skip
         self.grid = np.array([grid.xs[0], grid.xs[1] - grid.xs[0], grid.ys[0], grid.ys[1] - grid.ys[0]])
         self.runs = _stacked([[pattern.run for pattern in mine] for mine in outlook.patterns])
-        self.softs = _stacked([
-            [np.array([grid.blurred(one, BLUR) for one in pattern.run]) for pattern in mine]
-            for mine in outlook.patterns
-        ])  # fmt: skip
+        self.softs = _stacked([[grid.all_blurred(one.run, BLUR) for one in mine] for mine in outlook.patterns])
         self.means = self.runs.mean(axis=(3, 4))
         self.opens, self.guards, self.brokens = (
             _stacked([[getattr(worth, name) for worth in mine] for mine in outlook.worths])
