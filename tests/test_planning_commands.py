@@ -135,6 +135,13 @@ def test_an_order_of_ones_own_has_its_price(here, rack):
     assert begun["groups"] == []
 
 
+def test_where_the_order_is_given_only_that_can_be_asked_for(here, rack):
+    path = rack()
+    done = here("plan", path, "--effort", "glance", "--order", "7,8")
+    assert [entry["ball"] for entry in json.loads(done.stdout)["order"]] == ["7", "8", "9"]
+    assert "order" in here("plan", path, "--effort", "glance", "--order", "8").stderr
+
+
 def test_an_open_table_has_both_groups(here, rack):
     answer = json.loads(here("plan", rack(discipline="eight-ball", balls=EIGHTS), "--effort", "glance").stdout)
     assert {one["group"] for one in answer["groups"]} == {"solids", "stripes"}

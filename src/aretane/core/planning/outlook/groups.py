@@ -13,7 +13,7 @@ from aretane.core.planning.orders.exchange import Worth, exchange, side_of
 from aretane.core.planning.orders.pattern import Pattern, pattern_of
 from aretane.core.planning.outlook.group_racks import GroupRacks
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of
+from aretane.core.planning.outlook.outlook import Game, Remembered, Turn, usual_of
 from aretane.core.planning.outlook.stage import WIN
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
@@ -22,7 +22,7 @@ from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 
 
-class GroupOutlook(Usual):
+class GroupOutlook(Remembered):
     """Values of both players with either group. On an open table a turn is worth what the better group makes it."""
 
     plays_on = True
@@ -33,10 +33,10 @@ class GroupOutlook(Usual):
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
         cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
+        super().__init__()
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
         self.traits = traits_of(game.layout.discipline)
-        self._turns: dict[Any, Turn] = {}
         balls = game.layout.object_balls
         money = self.traits.money if self.traits.money in balls else None
         own = [
@@ -52,14 +52,6 @@ class GroupOutlook(Usual):
         sides = [[side_of(pattern) for pattern in mine] for mine in self.patterns]
         first, second = (exchange(sides[0][sort], sides[1][1 - sort]) for sort in (0, 1))
         self.worths: tuple[list[Worth], list[Worth]] = ([first[0], second[0]], [second[1], first[1]])
-
-    def turn(self, state: RackState) -> Turn:
-        key = state.player, state.balls, tuple(state.group.values())
-        if key not in self._turns:
-            self._turns[key] = self._turn(state)
-        return self._turns[key]
-
-    quick = turn
 
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)

@@ -164,6 +164,25 @@ class Usual:
         return run
 
 
+class Remembered(Usual):
+    """Turns that are worked out once each, all exactly: there is no quicker look."""
+
+    def __init__(self) -> None:
+        self._turns: dict[Any, Turn] = {}
+
+    def turn(self, state: RackState) -> Turn:
+        key = state.player, state.balls, state.on, tuple(state.group.values())
+        if key not in self._turns:
+            self._turns[key] = self._turn(state)
+        return self._turns[key]
+
+    def quick(self, state: RackState) -> Turn:
+        return self.turn(state)
+
+    def _turn(self, state: RackState) -> Turn:
+        raise NotImplementedError
+
+
 @dataclass(frozen=True)
 class Game:
     """A layout with its rules: what a shot does to the state of the rack."""

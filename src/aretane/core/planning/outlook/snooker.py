@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 import numpy as np
 
@@ -15,10 +14,10 @@ from aretane.core.planning.outlook.outlook import (
     LEVEL,
     ROUNDS,
     Game,
+    Remembered,
     Scale,
     Standing,
     Turn,
-    Usual,
     between,
     hidden_value,
     standing_of,
@@ -31,7 +30,7 @@ from aretane.core.skill.hand import Hand
 FOUL = 4.0  # points
 
 
-class SnookerOutlook(Usual):
+class SnookerOutlook(Remembered):
     """Values in points, for both players."""
 
     plays_on = False
@@ -42,22 +41,14 @@ class SnookerOutlook(Usual):
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
         cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
+        super().__init__()
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
-        self._turns: dict[Any, Turn] = {}
         made = [
             breaks_of(game.layout, hand, effort, seed, threads, cancelled)
             for hand in (hands[:1] if hands[0] == hands[1] else hands)
         ]
         self.breaks: tuple[Breaks, Breaks] = (made[0], made[-1])
-
-    def turn(self, state: RackState) -> Turn:
-        key = state.player, state.balls, state.on
-        if key not in self._turns:
-            self._turns[key] = self._turn(state)
-        return self._turns[key]
-
-    quick = turn
 
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)

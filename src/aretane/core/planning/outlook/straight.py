@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from typing import Any
 
 import numpy as np
 
@@ -19,10 +18,10 @@ from aretane.core.planning.outlook.outlook import (
     LEVEL,
     ROUNDS,
     Game,
+    Remembered,
     Scale,
     Standing,
     Turn,
-    Usual,
     between,
     hidden_value,
     standing_of,
@@ -43,7 +42,7 @@ FOUL = 1.0  # point
 LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
 
 
-class StraightOutlook(Usual):
+class StraightOutlook(Remembered):
     """Values in balls, for both players, of every set of the balls that lie there."""
 
     plays_on = False
@@ -54,12 +53,12 @@ class StraightOutlook(Usual):
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
         cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
+        super().__init__()
         if len(game.layout.object_balls) > MANY and effort.level > COARSE.level:
             effort = COARSE  # a finer grid takes minutes then, and changes little
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
-        self._turns: dict[Any, Turn] = {}
         made = [self._made(hand) for hand in (hands[:1] if hands[0] == hands[1] else hands)]
         self.patterns: tuple[Pattern, Pattern] = (made[0][0], made[-1][0])
         self.breaks: dict[str, BreakMap] = made[0][1]
@@ -87,14 +86,6 @@ class StraightOutlook(Usual):
 
         pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
         return pattern, maps, following
-
-    def turn(self, state: RackState) -> Turn:
-        key = state.player, state.balls
-        if key not in self._turns:
-            self._turns[key] = self._turn(state)
-        return self._turns[key]
-
-    quick = turn
 
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)

@@ -95,9 +95,8 @@ def plan_for(
     progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
     begin: Sequence[str] = (),
 ) -> Plan:  # fmt: skip
-    """The plan of the player to shoot. `begin`:
-    balls that somebody wants played first, in this order. Raises `InputError` when there is nothing to play or
-    these cannot be played so, `Cancelled`.
+    """The plan of the player to shoot. `begin`: balls that somebody wants played first, in this order. Raises
+    `InputError` when there is nothing to play or these cannot be played so, `Cancelled`.
     """
     game = outlook.game
     if not game.on(game.state):
@@ -116,7 +115,7 @@ def plan_for(
         progress(0.5)
     run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
     if outlook.plays_on:
-        drawn = _drawn_to(order[0].value if not begin else firsts[0].value, run_out)
+        drawn = _drawn_to(firsts[0].value if firsts else order[0].value, run_out)
         order = _as_played(order, drawn)
         firsts = [_priced(one, drawn(firsts[0].value), drawn(one.value)) for one in firsts]
     balls = [entry.ball for entry in order]
@@ -169,9 +168,11 @@ def _as_played(order: list[Entry], drawn: Callable[[Rate], Rate]) -> list[Entry]
 
 
 def _priced(one: Instead, best: Rate, value: Rate) -> Instead:
-    """Another order's price at values drawn to what was played; whether it is equal stays as the maps had it."""
+    """Another order's price at values drawn to what was played. Its error is the maps' and shrinks with it:
+    what the racks played on leave open is the same for both.
+    """
     cost = max(0.0, (best.p or 0.0) - (value.p or 0.0))
-    error = math.hypot(best.high - best.low, value.high - value.low) / 2 if one.error else 0.0
+    error = one.error * cost / one.cost if one.cost > 0.0 else one.error
     return replace(one, value=value, cost=cost, error=error)
 
 
