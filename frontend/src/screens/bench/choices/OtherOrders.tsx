@@ -10,7 +10,8 @@ export function OtherOrders({ plan, points }: { plan: PlanBody; points: boolean 
   const begin = useAsked((state) => state.begin);
   const [best, ...others] = plan.instead;
   if ((!best || others.length === 0) && plan.break_shots.length === 0) return null;
-  const price = (cost: number) => (points ? cost.toFixed(1) : (100 * cost).toFixed(0));
+  const price = (cost: number) =>
+    points ? cost.toFixed(1) : (100 * cost).toFixed(cost > 0 && cost < 0.01 ? 1 : 0);
   const asked = begin[0];
   const shown = others.filter((one, at) => at < SHORT || one.ball === asked);
   return (
@@ -61,7 +62,7 @@ export function OtherOrders({ plan, points }: { plan: PlanBody; points: boolean 
               {one.ball}
             </button>
             <b className="whitespace-nowrap">
-              {one.equal ? "as good" : `−${price(one.cost)} ${points ? "balls" : "points"}`}
+              {one.equal ? "as good" : `−${price(one.cost)} ${plan.break_ball === null ? "points" : "balls"}`}
             </b>
             <span className="text-[11px] opacity-75">
               ± {price(one.error)}, n {one.value.n}

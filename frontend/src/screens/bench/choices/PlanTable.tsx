@@ -51,7 +51,7 @@ export function PlanTable({
         )}
       </p>
       <div className="overflow-x-auto">
-        <table className="w-full text-left text-[12.5px]">
+        <table className="w-full min-w-136 text-left text-[12.5px]">
           <thead className="caption">
             <tr>
               <th className="pr-2">ball</th>
@@ -88,7 +88,7 @@ export function PlanTable({
                       : `${Math.round(entry.cut_angle_deg)}° ${entry.cut_side ?? ""}`}
                 </td>
                 <td className="pr-2">{entry.stroke_words}</td>
-                <td className="pr-2">{Math.round(100 * entry.pot)} %</td>
+                <td className="pr-2">{entry.stroke ? `${String(Math.round(100 * entry.pot))} %` : "–"}</td>
                 <td className="pr-2 whitespace-nowrap">
                   {points ? entry.value.toFixed(1) : `${(100 * entry.value).toFixed(1)} %`}{" "}
                   <span className="text-[11px] opacity-75">n {entry.value_rate.n}</span>

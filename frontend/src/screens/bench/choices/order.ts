@@ -2,8 +2,10 @@
 import type { Places, PlanBody, Table } from "../../../api/types";
 import { zoneShapes, type Shape } from "../../../table/shapes";
 
+const DRAWN = 8; // balls: more cannot be told apart
+
 export function orderShapes(plan: PlanBody, balls: Places, pockets: Table["pockets"]): Shape[] {
-  return plan.order.flatMap((entry, at) => {
+  return plan.order.slice(0, DRAWN).flatMap((entry, at) => {
     const ball = entry.stroke ? balls[entry.ball] : undefined; // one that waits for its cluster has no way yet
     const mouth = pockets.find((pocket) => pocket.name === entry.pocket)?.mouth;
     if (!ball) return [];

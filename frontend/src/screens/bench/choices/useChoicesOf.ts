@@ -55,7 +55,8 @@ export function useChoicesOf(game: Game, entry: Entry) {
   const map = answer?.maps?.find((one) => one.ball === (asked.ball ?? one.ball)) ?? null;
   const onMap = asked.ball
     ? map
-    : (answer?.maps?.find((one) => one.ball === (state ? lowest(entry) : null)) ??
+    : (answer?.maps?.find((one) => one.ball === null) ?? // of whatever is on
+      answer?.maps?.find((one) => one.ball === lowest(entry)) ??
       answer?.maps?.at(-1) ??
       null);
   return {
