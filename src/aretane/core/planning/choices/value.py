@@ -16,7 +16,7 @@ from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.search import judged
 from aretane.core.planning.outlook.answer import Answer, answer_to
-from aretane.core.planning.outlook.outlook import Outlook, Turn
+from aretane.core.planning.outlook.outlook import Outlook, Turn, best_places
 from aretane.core.planning.outlook.strength import promise
 from aretane.core.rules.game import RackState, Seen
 from aretane.core.skill.effort import Demand
@@ -155,8 +155,7 @@ def _spread(rows: Ints, looked: Ints, values: list[float]) -> Floats:
 
 def best_of(turn: Turn) -> float:
     """The best run-out chance that the map has: the mean over its best fiftieth."""
-    ordered = np.sort(turn.run, axis=None)
-    return float(ordered[-max(1, len(ordered) // 50) :].mean())
+    return best_places(turn.run)
 
 
 def _unlooked(share: float, values: list[float], count: int) -> float:

@@ -242,12 +242,17 @@ def game_of(layout: Layout, options: Mapping[str, Any] | None = None) -> Game:
     return Game(layout, rules, complete, rules.resume(layout, complete))
 
 
+def best_places(values: Floats) -> float:
+    """The mean of a map over its best places."""
+    ordered = np.sort(values, axis=None)
+    return float(ordered[-max(1, int(HAND_SHARE * len(ordered))) :].mean())
+
+
 def standing_of(values: Floats, hidden: float) -> Standing:
     """The turn in general, from a player's values over all places."""
     ordered = np.sort(values, axis=None)
     low = ordered[: max(1, int(SAFE_SHARE * len(ordered)))]
-    best = ordered[-max(1, int(HAND_SHARE * len(ordered))) :]
-    return Standing(float(ordered.mean()), float(low.mean()), hidden, float(best.mean()))
+    return Standing(float(ordered.mean()), float(low.mean()), hidden, best_places(values))
 
 
 def usual_of(chances: Floats) -> float:
@@ -264,3 +269,33 @@ def hidden_value(scale: Scale, other: Standing, foul: float = 0.0) -> float:
     """To a player who cannot see the ball on: the kick hits and the opponent has the table, or it is a foul, which
     gives away `foul` points as well."""
     return float(KICKED * scale.flip(other.open) + (1.0 - KICKED) * (scale.flip(other.in_hand) - foul))
+
+
+class InPoints(Remembered):
+    """Turns in points: a run, and then the other player's turn. `foul`: points that one gives away."""
+
+    game: Game
+    grid: Grid
+    scale = Scale(points=True)
+    plays_on = False
+    foul: float
+
+    def run(self, player: int, state: RackState) -> Floats:
+        """The points that a player may expect to score in this visit, at each place."""
+        raise NotImplementedError
+
+    def worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
+        """What a run makes of a turn, at each place; where that is less, a usual safety."""
+        return np.maximum(run - other.open, -other.guarded)
+
+    def _turn(self, state: RackState) -> Turn:
+        player = self.game.number(state.player)
+        runs = [self.run(one, self.game.seen_by(state, one)) for one in (0, 1)]
+        found = [LEVEL, LEVEL]
+        for _ in range(ROUNDS):
+            found = [between(found[me], self._general(state, runs[me], found[1 - me])) for me in (0, 1)]
+        worth = self.worth(state, runs[player], found[1 - player])
+        return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
+
+    def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
+        return standing_of(self.worth(state, run, other), hidden_value(self.scale, other, self.foul))

@@ -11,16 +11,9 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.planning.orders.breaks import Breaks, breaks_of, usual_points
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.outlook import (
-    LEVEL,
-    ROUNDS,
     Game,
-    Remembered,
-    Scale,
+    InPoints,
     Standing,
-    Turn,
-    between,
-    hidden_value,
-    standing_of,
 )
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.game import RackState
@@ -30,11 +23,10 @@ from aretane.core.skill.hand import Hand
 FOUL = 4.0  # points
 
 
-class SnookerOutlook(Remembered):
+class SnookerOutlook(InPoints):
     """Values in points, for both players."""
 
-    plays_on = False
-    scale = Scale(points=True)
+    foul = FOUL
     horizon = "six reds with their colours in every order, then the colours; the pack by the usual break"
 
     def __init__(
@@ -50,18 +42,7 @@ class SnookerOutlook(Remembered):
         ]
         self.breaks: tuple[Breaks, Breaks] = (made[0], made[-1])
 
-    def _turn(self, state: RackState) -> Turn:
-        player = self.game.number(state.player)
-        seen = [self.game.seen_by(state, one) for one in (0, 1)]
-        runs = [self.run(one, seen[one]) for one in (0, 1)]
-        found = [LEVEL, LEVEL]
-        for _ in range(ROUNDS):
-            found = [between(found[me], self._general(state, runs[me], found[1 - me])) for me in (0, 1)]
-        worth = self._worth(state, runs[player], found[1 - player])
-        return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
-
     def run(self, player: int, state: RackState) -> Floats:
-        """The points that a player may expect to score in this visit, at each place."""
         breaks = self.breaks[player]
         if not all(ball in self.game.layout.balls for ball in state.balls):  # a new frame: nobody knows its balls
             reds = sum(map(is_red, state.balls))
@@ -74,13 +55,10 @@ class SnookerOutlook(Remembered):
         on = self.game.on(state)
         return breaks.turn[on[0]] if on else np.zeros((self.grid.columns, self.grid.rows))
 
-    def _worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
+    def worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
         """A run, and then the other at a table with as much less to play for."""
         left = np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0)
         return np.maximum(run - other.open * left, -other.guarded)
-
-    def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
-        return standing_of(self._worth(state, run, other), hidden_value(self.scale, other, FOUL))
 
     def usual(self, player: int, state: RackState) -> float:
         return min(0.98, self.breaks[player].usual)
@@ -98,7 +76,7 @@ class SnookerOutlook(Remembered):
         state = self.game.state
         turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
         each = [(ball, self.run_map(0, ball, state)) for ball in turn.on if self._known(ball)]
-        return [(None, turn.run, turn.worth), *((ball, run, self._worth(state, run, other)) for ball, run in each)]
+        return [(None, turn.run, turn.worth), *((ball, run, self.worth(state, run, other)) for ball, run in each)]
 
     def _known(self, ball: str) -> bool:
         return ball in self.breaks[0].known or ball in self.breaks[0].turn

@@ -15,16 +15,8 @@ from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
 from aretane.core.planning.outlook.outlook import (
-    LEVEL,
-    ROUNDS,
     Game,
-    Remembered,
-    Scale,
-    Standing,
-    Turn,
-    between,
-    hidden_value,
-    standing_of,
+    InPoints,
     usual_of,
 )
 from aretane.core.planning.pots.grid import Grid
@@ -42,11 +34,10 @@ FOUL = 1.0  # point
 LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
 
 
-class StraightOutlook(Remembered):
+class StraightOutlook(InPoints):
     """Values in balls, for both players, of every set of the balls that lie there."""
 
-    plays_on = False
-    scale = Scale(points=True)
+    foul = FOUL
     horizon = "every order down to the break shot, later racks by the usual run"
 
     def __init__(
@@ -87,18 +78,7 @@ class StraightOutlook(Remembered):
         pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
         return pattern, maps, following
 
-    def _turn(self, state: RackState) -> Turn:
-        player = self.game.number(state.player)
-        runs = [self.run(one, state) for one in (0, 1)]
-        found = [LEVEL, LEVEL]
-        for _ in range(ROUNDS):
-            found = [between(found[me], _general(runs[me], found[1 - me])) for me in (0, 1)]
-        other = found[1 - player]
-        worth = np.maximum(runs[player] - other.open, -other.guarded)
-        return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
-
     def run(self, player: int, state: RackState) -> Floats:
-        """The balls that a player may expect to score in this visit, at each place."""
         pattern = self.patterns[player]
         if not set(state.balls) <= set(pattern.balls):  # a new rack: nobody knows yet where its balls will lie
             return np.full((self.grid.columns, self.grid.rows), self.usual_runs[player])
@@ -164,11 +144,6 @@ def usual_run(pot: float) -> float:
     """The run of a player who makes so many of his pots, with a new rack whenever the old one is done."""
     pot = min(pot, 0.98)
     return min(LONGEST_RUN, pot / (1.0 - pot))
-
-
-def _general(run: Floats, other: Standing) -> Standing:
-    values = np.maximum(run - other.open, -other.guarded)
-    return standing_of(values, hidden_value(Scale(points=True), other, FOUL))
 
 
 def _on(grid: Grid, found: BreakMap, following: float) -> Floats:

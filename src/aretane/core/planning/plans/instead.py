@@ -14,7 +14,7 @@ from aretane.core.layout import Layout
 from aretane.core.planning.choices.value import best_of
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
-from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.outlook.outlook import Outlook, best_places
 from aretane.core.planning.outlook.rollout import best_now
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
@@ -88,12 +88,7 @@ def _beside(outlook: Outlook, state: RackState, best: _First, one: _First) -> In
 
 def _top(outlook: Outlook, state: RackState, ball: str) -> float:
     """What is left once a ball has gone, from the best places."""
-    return _best_places(follow_run(outlook, state, ball))
-
-
-def _best_places(values: np.ndarray) -> float:
-    ordered = np.sort(values, axis=None)
-    return float(ordered[-max(1, len(ordered) // 50) :].mean())
+    return best_places(follow_run(outlook, state, ball))
 
 
 def _why(outlook: Outlook, state: RackState, best: _First, one: _First) -> str:
