@@ -209,3 +209,26 @@ def test_rails_after_the_contact_are_counted_as_the_rules_count_them():
     assert frozen.object_balls_to_rail == 0
     free = shot(POOL, {"cue": (1.0, rho + 0.3), "1": (1.0, rho + 0.05)}, aim=-math.pi / 2, speed=1.0)
     assert free.rails_after_contact >= 1
+
+
+# A ball over the edge was to meet a jaw when another one struck it: it stays in that pocket.
+STRUCK_WHILE_FALLING = [
+    (
+        {"cue": (1.3534, 0.7149), "1": (1.2888, 1.1892), "2": (1.3237, 1.2426), "3": (1.2053, 1.1364),
+         "4": (1.334, 1.0939)}, 5.53, 1.5899, ("1", "side-left"),
+    ),
+    (
+        {"cue": (1.136, 0.7453), "1": (1.3076, 1.1261), "2": (1.3335, 1.1822), "3": (1.2925, 1.2611),
+         "4": (1.2467, 1.2102)}, 5.62, 1.3115, ("3", "side-left"),
+    ),
+    (
+        {"cue": (1.9558, 0.852), "1": (2.4977, 1.1731), "2": (2.3833, 1.186), "3": (2.4233, 1.0879),
+         "4": (2.5048, 1.2636)}, 6.15, 0.441, ("4", "foot-left"),
+    ),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("balls", "speed", "aim", "fell"), STRUCK_WHILE_FALLING)
+def test_a_ball_that_is_struck_while_it_falls_stays_in_its_pocket(balls, speed, aim, fell):
+    result = simulate(Layout(PRESETS["pool-9ft"], "nine-ball", balls), Stroke(speed, aim))
+    assert result.potted[0][:2] == fell

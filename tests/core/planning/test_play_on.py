@@ -2,21 +2,24 @@
 
 import math
 import random
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from aretane.core.geometry.pocket_window import pocket_window
-from aretane.core.layout import Layout
-from aretane.core.planning.choices.options import options_for
+from aretane.core.layout import Layout, State
+from aretane.core.planning.choices.options import options_for, outlook_for
 from aretane.core.planning.choices.plain import plain_first, plainness, told_apart
 from aretane.core.planning.choices.played import played_on, racks_from
+from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.play_on import Racks, seeds_of
 from aretane.core.planning.plans.plan import plan_for
 from aretane.core.planning.pots.pots import NARROWEST, all_windows
 from aretane.core.planning.pots.strokes import COARSE, GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import POCKETS
+from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import NO_ERROR, TABLE, nine_ball, outlook
 
 PROFESSIONAL, CLUB = PRESETS["professional"], PRESETS["club"]
@@ -144,3 +147,16 @@ def test_a_cue_ball_on_the_rail_is_offered_only_what_can_be_reached():
     assert all(one.stroke.elevation > 0.0 for one in raised)
     assert any("cue raised" in one.why for one in raised)
     assert np.isfinite([one.win for one in options]).all()
+
+
+def test_a_free_shot_at_any_ball_is_not_played_at_the_black():
+    """Two own balls are left and the black hangs: to pot it now would lose the frame at once (blackball rules)."""
+    layout = Layout(
+        TABLES["blackball-7ft"], "blackball",
+        {"cue": (0.9, 0.5), "red-1": (1.6, 0.25), "red-2": (0.4, 0.7), "yellow-1": (1.2, 0.85), "black": (1.76, 0.08)},
+        State(group="reds"),
+    )  # fmt: skip
+    game = game_of(layout)
+    free = replace(game, state=replace(game.state, free_shot=True))
+    won = outlook_for(free, (PROFESSIONAL, PROFESSIONAL), GLANCE).racks(layout).wins_of(40)
+    assert won.p > 0.6

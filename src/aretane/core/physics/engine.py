@@ -239,8 +239,6 @@ def _own_event(b: Floats, k: Ints, p: Floats, size: Floats, jaws: Floats, result
             nx, ny = b[i, X] - jaws[feature, ARC_X], b[i, Y] - jaws[feature, ARC_Y]
             length = math.sqrt(nx * nx + ny * ny)
             nx, ny = nx / length, ny / length
-        if k[i, PHASE] == DROP:
-            k[i, FEATURE] = feature // 2
         if not ball_on_cushion(b, k, p, i, nx, ny, size[S_NOSE]):
             k[i, PHASE] = OFF
     elif kind == DROP_EDGE:

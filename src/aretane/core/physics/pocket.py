@@ -35,8 +35,9 @@ def plan_in_pocket(b: Floats, k: Ints, size: Floats, jaws: Floats, pockets: Floa
     `lasts` is how long its phase lasts; that time and event stay when nothing is met before.
     """
     x, y = b[i, X] + 0.0, b[i, Y] + 0.0
-    if k[i, PHASE] == DROP:
-        q = k[i, FEATURE]
+    if k[i, PHASE] == DROP:  # its feature may be the jaw that it was to meet before another ball struck it
+        q = pocket_at(size, x, y)
+        k[i, FEATURE] = q
     else:
         exit_x, exit_y = _exit_place(b, size, i, lasts)
         q = pocket_at(size, exit_x, exit_y)

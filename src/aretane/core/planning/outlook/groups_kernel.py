@@ -131,6 +131,8 @@ def _choose(
         sort = sorts[i]
         if not legal[i] or (sort != MONEY and group != NO_GROUP and sort != group):
             continue
+        if sort == MONEY and (group == NO_GROUP or _left(st, sorts, bits, group) != 0):  # a free shot at any ball
+            continue
         side = group if sort == MONEY else sort
         after = _left(st, sorts, bits, side)
         after = after if sort == MONEY else after ^ (1 << bits[i])
