@@ -62,7 +62,7 @@ def server():
 
 @pytest.fixture(scope="session")
 def settings(tmp_path_factory) -> Settings:
-    return Settings(tmp_path_factory.mktemp("var"))
+    return Settings(tmp_path_factory.mktemp("var"), judges=False)  # other tests need the machine
 
 
 @pytest.fixture(scope="session")

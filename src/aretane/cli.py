@@ -175,6 +175,38 @@ def referee(match: str, as_json: bool) -> None:
         click.echo(f"    rack {number}: {rack['winner'] or 'open'}, {rack['score']['A']}:{rack['score']['B']}")
 
 
+@commands.command("ledger")
+@click.argument("match")
+@click.option("--player-a", help="A's hand, by name or a JSON file; as this match's own shots tell if not given.")
+@click.option("--player-b", help="B's hand, likewise.")
+@click.option("--settled", is_flag=True, help="Take five to ten times as long, and be surer.")
+@click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly.")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def ledger_command(
+    match: str, player_a: str | None, player_b: str | None, settled: bool, seed: int, as_json: bool
+) -> None:
+    """Where the racks of a MATCH were won and lost: what each shot changed, by decision, pot, position and luck."""
+    from aretane.core.rules.referee import referee as rule
+    from aretane.core.table import table_from
+    from aretane.desk.work.ledger import Wanted, ledger
+    from aretane.formats.match import match_from
+    from aretane.formats.schema import parse
+
+    data = match_from(parse(terminal.bytes_of(match)))
+    rule(data)  # the first impossible shot is said before any work
+    table = table_from(data.get("table", "pool-9ft"))
+    given = {
+        seat: _hand(hand, f"--player-{seat.lower()}", table, plain=False)
+        for seat, hand in (("A", player_a), ("B", player_b))
+        if hand
+    }
+    answer = ledger(Wanted(data, given, "settled" if settled else "coarse", seed))
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_ledger(answer)
+
+
 @commands.command()
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
 @click.option("--films", help="With --vision: a folder of films with their truth, instead of our own.")

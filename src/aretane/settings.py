@@ -18,11 +18,13 @@ class Settings:
     database_url: str | None = None
     dask: str | None = None
     room: int = 500_000_000_000
+    judges: bool = True
 
     @classmethod
     def from_environment(cls) -> Settings:
         """`ARETANE_VAR` moves the folder; `ARETANE_DATABASE_URL` uses another MariaDB, `ARETANE_DASK` a cluster's
-        scheduler for long work; `ARETANE_ROOM` is how many gigabytes of recordings a club may keep.
+        scheduler for long work; `ARETANE_ROOM` is how many gigabytes of recordings a club may keep;
+        `ARETANE_JUDGE=asked` judges a match only when somebody opens its verdict, not after each rack.
 
         Raises `CannotStart` for what cannot be meant.
         """
@@ -30,7 +32,11 @@ class Settings:
         room = told.get("ARETANE_ROOM") or "500"
         if not room.isdigit() or not 0 < int(room) < 1_000_000:
             raise CannotStart("ARETANE_ROOM must be a number of gigabytes, such as 500")
+        judge = told.get("ARETANE_JUDGE") or "finished"
+        if judge not in ("finished", "asked"):
+            raise CannotStart("ARETANE_JUDGE must be finished or asked")
         return cls(
+            judges=judge == "finished",
             var=Path(told.get("ARETANE_VAR") or ROOT / "var").resolve(),
             database_url=told.get("ARETANE_DATABASE_URL") or None,
             dask=told.get("ARETANE_DASK") or None,

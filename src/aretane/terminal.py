@@ -104,6 +104,33 @@ def print_plan(answer: dict[str, Any]) -> None:
     click.echo(f"runs out {rate['p']:.1%} of the time ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})")
 
 
+def print_ledger(answer: dict[str, Any]) -> None:
+    """A rack after the other, a line an entry; what is smaller than its standard error stands in brackets."""
+    factor, unit = (1.0, "balls") if answer.get("unit") == "balls" else (100.0, "points of win chance")
+    click.echo(f"in {unit}; each as the player sees it")
+    for number, rack in enumerate(answer["racks"], start=1):
+        for index, shot in enumerate(rack["shots"]):
+            parts = "  ".join(
+                f"{name} {_signed(shot[name], shot['error'].get(name), factor):>7}"
+                for name in ("decision", "pot", "position", "luck", "unsplit")
+            )
+            turn = "  <- turned it" if index == rack["turning_point"] else ""
+            click.echo(
+                f"{number}.{index + 1:<3} {shot['player']}  {factor * shot['before']:6.1f} to"
+                f" {factor * shot['after']:6.1f}  {parts}  {shot['split']}{turn}"
+            )
+    for seat, sums in answer["players"].items():
+        told = ", ".join(f"{name} {factor * sums[name]:+.1f}" for name in sums if name != "shots")
+        click.echo(f"{seat}: {told} over {sums['shots']} entries")
+
+
+def _signed(value: float | None, error: float | None, factor: float) -> str:
+    if value is None:
+        return "-"
+    said = f"{factor * value:+.1f}"
+    return f"({said})" if error is not None and abs(value) < error else said
+
+
 def print_bench(answer: dict[str, Any]) -> None:
     click.echo(answer["machine"])
     click.echo(f"{'shots per second on one core':<36} {'best':>9} {'median':>9} {'events':>7} {'p99':>5}  capped")

@@ -9,6 +9,7 @@ from aretane.core.errors import InputError, Known, NotFound, Taken
 from aretane.core.review.replay import carry_forward
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.table import table_from
+from aretane.desk import ledger
 from aretane.desk.house import House
 from aretane.desk.recent import Replayed
 from aretane.formats.match import check_people, check_shot, match_from, read_match
@@ -69,7 +70,7 @@ def take_in(house: House, scope: Scope, raw: bytes, *, keep: bool = False, same:
     if len(raw) > LARGEST_FILE:
         raise InputError("file", f"larger than {LARGEST_FILE // 1_000_000} MB")
     (game_id,) = take_in_all(house, scope, [read_match(raw, keep=keep)], same)
-    return opened(house, scope, game_id)
+    return _noticed(house, scope, opened(house, scope, game_id))
 
 
 def take_in_all(house: House, scope: Scope, matches: list[Data], same: str = ASK) -> list[str]:
@@ -136,7 +137,13 @@ def change(
     def write(db: Db) -> Replayed:
         return written(house, db, scope, game_id, operation, changes, over=over)
 
-    return house.recent.keep(house.database.write(write))
+    return _noticed(house, scope, house.recent.keep(house.database.write(write)))
+
+
+def _noticed(house: House, scope: Scope, answer: Data) -> Data:
+    """A match that was changed, and is judged anew for that."""
+    ledger.noticed(house, scope, answer)
+    return answer
 
 
 def written(
@@ -170,7 +177,7 @@ def reverse(house: House, scope: Scope, game_id: str, operation: Operation, dire
         return found, label
 
     found, label = house.database.write(write)
-    return {**house.recent.keep(found), "reversed": label}
+    return {**_noticed(house, scope, house.recent.keep(found)), "reversed": label}
 
 
 def history(house: House, scope: Scope, game_id: str) -> list[Data]:

@@ -27,13 +27,22 @@ class House:
     jobs: Runner
     recent: Recent
     keeper: Keeper
+    judges: bool  # finished racks by itself, before anybody asks
 
     @classmethod
     def opened(cls, settings: Settings, database: Database) -> House:
         files, pool = RecordingFiles(settings.recordings), Pool(PART_MEMORY, LOCAL_WORKERS, settings.dask)
         runner = Runner(database, pool, kinds(database, files))
         return cls(
-            database, files, settings.room, pool, Pool(FILM_MEMORY, 1), runner, Recent(), Keeper(database, files)
+            database,
+            files,
+            settings.room,
+            pool,
+            Pool(FILM_MEMORY, 1),
+            runner,
+            Recent(),
+            Keeper(database, files),
+            settings.judges,
         )
 
     def resume(self, *, alone: bool, backups: Backups | None = None) -> None:

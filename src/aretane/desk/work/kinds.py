@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aretane.desk.work import choices, conversion, reading
+from aretane.desk.work import choices, conversion, judging, reading
 from aretane.jobs.runner import Kind
 from aretane.jobs.work import Work
 from aretane.store import answers
@@ -12,13 +12,15 @@ from aretane.store.files import RecordingFiles
 CHOICES = "choices"
 CONVERSION = "conversion"
 READING = "reading"
+LEDGER = "ledger"
 
 
 def kinds(database: Database, files: RecordingFiles) -> list[Kind]:
-    """Choices are watched: they stop when nobody looks. Readings and conversions finish."""
+    """Choices are watched: they stop when nobody looks. Readings, conversions and ledgers finish."""
     return [
         Kind(CHOICES, _work_out, kept=False),
         Kind(READING, lambda work: reading.run(work, database, files), kept=True),
+        Kind(LEDGER, lambda work: judging.run(work, database), kept=True),
         Kind(CONVERSION, lambda work: conversion.run(work, files), kept=True),
     ]
 

@@ -24,9 +24,9 @@ from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.rack import racked
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import Demand
-from aretane.core.skill.hand import presets_for
+from aretane.core.skill.hand import Hand, presets_for
 from aretane.core.statistics.rates import Rate, rate_of, wilson
-from aretane.core.table import PRESETS
+from aretane.core.table import PRESETS, Table
 
 # Speed of the cue ball that each level breaks at, m/s (common practice: 20 to 23 mph for good hands).
 PACE = {"beginner": 6.0, "club": 7.5, "league": 9.0, "professional": 10.2}
@@ -57,6 +57,35 @@ BREAKS = {
 
 
 @dataclass(frozen=True)
+class Opener:
+    """A break made ready: a rack that is like no other, and the stroke at it."""
+
+    layout: Layout
+    stroke: Stroke
+    demand: Demand
+
+
+def usual_break(discipline: str, hand: Hand, table: Table, number: int) -> Opener | None:
+    """The usual break of a player with this hand, on rack `number`; None where no break is usual."""
+    opening = BREAKS.get(discipline)
+    if opening is None:
+        return None
+    known = presets_for(table)
+    levels = sorted(known, key=lambda level: known[level].aim)
+    aims = [math.log(known[level].aim) for level in levels]
+    pace = float(np.interp(math.log(max(hand.aim, 1e-9)), aims, [PACE[level] for level in levels]))
+    return _opener(opening, table, pace, number)
+
+
+def _opener(opening: Break, table: Table, pace: float, number: int) -> Opener:
+    layout = racked(table, opening.discipline, number, gap=_gap(number))
+    scale = table.length / PRESETS[opening.table].length
+    layout = layout.placed(CUE, (opening.x * scale, opening.y_share * table.width))
+    stroke = Stroke(pace, _aim(layout, opening), height=opening.height)
+    return Opener(layout, stroke, Demand(distance=math.dist(layout.balls[CUE], _head_ball(layout, opening))))
+
+
+@dataclass(frozen=True)
 class BreakRates:
     """`balls` made on average, `dry` and `scratch` rates, and how often some of a ball on can be `seen` after
     a break that was no foul.
@@ -74,11 +103,9 @@ def break_rates(opening: Break, level: str, racks: int, seed: int = 0, threads: 
     table = PRESETS[opening.table]
     hand, pace = presets_for(table)[level], PACE[level]
     for number in range(racks):
-        layout = racked(table, opening.discipline, seed * 10_007 + number, gap=_gap(seed * 10_007 + number))
-        layout = layout.placed(CUE, (opening.x, opening.y_share * table.width))
-        stroke = Stroke(pace, _aim(layout, opening), height=opening.height)
-        demand = Demand(distance=math.dist(layout.balls[CUE], _head_ball(layout, opening)))
-        tries = tries_of(layout, stroke, hand, 1, seed * 10_007 + number, demand)
+        one = _opener(opening, table, pace, seed * 10_007 + number)
+        layout = one.layout
+        tries = tries_of(layout, one.stroke, hand, 1, seed * 10_007 + number, one.demand)
         played = play_all(layout, start_of(layout), tries.strokes, threads, lucks=tries.lucks)
         fates, places = played.fates[0], played.places[0]
         fell = int((fates[1:] >= 0).sum() - (fates[1:] == 6).sum())

@@ -13,11 +13,12 @@ from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.shot import simulate
+from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.kinds import kind_of
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option, Options
 from aretane.core.planning.choices.plain import moved_by, plain_first, route_of, run_after
 from aretane.core.planning.choices.played import PLAYED_SEED, played_on, racks_from
-from aretane.core.planning.choices.push_out import push_outs
+from aretane.core.planning.choices.push_out import Path, push_outs, value_of_push
 from aretane.core.planning.choices.search import (
     SAFE_SPEEDS,
     TIPS,
@@ -154,10 +155,18 @@ def _places(outlook: Outlook, effort: Effort) -> list[Layout]:
 
 def pushed(outlook: Outlook, effort: Effort, seed: int) -> list[Option]:
     """The best push-outs, where one is allowed."""
-    return [
-        Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, None, path)
-        for stroke, value, path in push_outs(outlook, effort, seed)
-    ]
+    return [_push(*one) for one in push_outs(outlook, effort, seed)]
+
+
+def push_of(outlook: Outlook, stroke: Stroke, samples: int, seed: int) -> Option:
+    """A push-out that somebody played, with its worth."""
+    shot = simulate(outlook.game.layout, stroke)
+    path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
+    return _push(stroke, value_of_push(outlook, stroke, samples, seed), path)
+
+
+def _push(stroke: Stroke, value: Value, path: Path) -> Option:
+    return Option("other", (), "push-out", None, None, stroke, value, Reach(1.0, ()), None, None, path)
 
 
 def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:

@@ -31,7 +31,7 @@ Path = tuple[tuple[float, float], ...]
 
 def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke, Value, Path]]:
     """The best places to push to, each with its stroke and value; none where a push-out is not allowed."""
-    game, layout, hand = outlook.game, outlook.game.layout, outlook.hands[0]
+    game, layout = outlook.game, outlook.game.layout
     if "push-out" not in game.state.choices or layout.cue is None:
         return []
     worth = place_worth(outlook)
@@ -43,20 +43,27 @@ def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke,
         if any(math.dist(place, path[-1]) < APART for _, _, path in found) or not _free(layout, place):
             continue
         stroke = Stroke(speed=speed_to(layout, math.dist(layout.cue, place)), aim=bearing(layout.cue, place))
-        tried = tries_of(layout, stroke, hand, effort.samples, seed)
-        played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
-        gone = played.fates[:, 0] >= 0
-        given = outlook.scale.flip(outlook.turn(game.passed(game.state)).standing.in_hand)
-        values = np.where(gone, given, turn.grid.at(worth, played.places[:, 0]))
-        n = len(values)
-        value = Value(
-            wilson(0, n), wilson(0, 0), wilson(int(gone.sum()), n), mean_rate(values, outlook.scale.points),
-            rate_of(0.0, n), None, float(values.mean()), 0.0, None, played.places[~gone, 0], values,
-        )  # fmt: skip
+        value = value_of_push(outlook, stroke, effort.samples, seed, worth)
         found.append((stroke, value, (layout.cue, place)))
         if len(found) == MOST:
             break
     return found
+
+
+def value_of_push(outlook: Outlook, stroke: Stroke, samples: int, seed: int, worth: Floats | None = None) -> Value:
+    """What a push-out with this stroke is worth; `worth`: that of each place, if it is known already."""
+    game, layout = outlook.game, outlook.game.layout
+    worth = place_worth(outlook) if worth is None else worth
+    tried = tries_of(layout, stroke, outlook.hands[0], samples, seed)
+    played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
+    gone = played.fates[:, 0] >= 0
+    given = outlook.scale.flip(outlook.turn(game.passed(game.state)).standing.in_hand)
+    values = np.where(gone, given, outlook.grid.at(worth, played.places[:, 0]))
+    return Value(
+        wilson(0, samples), wilson(0, 0), wilson(int(gone.sum()), samples),
+        mean_rate(values, outlook.scale.points), rate_of(0.0, samples), None, float(values.mean()), 0.0, None,
+        played.places[~gone, 0], values,
+    )  # fmt: skip
 
 
 def place_worth(outlook: Outlook) -> Floats:

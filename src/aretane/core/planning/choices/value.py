@@ -16,9 +16,10 @@ from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.search import judged
 from aretane.core.planning.outlook.answer import Answer, answer_to
-from aretane.core.planning.outlook.outlook import Outlook, Turn, best_places
+from aretane.core.planning.outlook.outlook import Game, Outlook, Turn, best_places
 from aretane.core.planning.outlook.strength import promise
 from aretane.core.rules.game import RackState, Seen
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import Demand
 from aretane.core.statistics.rates import Rate, rate_of, wilson
 from aretane.core.table import POCKETS
@@ -61,7 +62,7 @@ class Value:
 
 
 @dataclass
-class _Case:
+class Case:
     """Samples that the rules treat alike, and the state that they lead to."""
 
     rows: Ints
@@ -91,7 +92,7 @@ def value_of(
     good = np.zeros(samples, dtype=bool)
     answers: list[tuple[Answer, float]] = []
     exposed, spread = 0.0, 0.0
-    for case in _cases(outlook, played, called):
+    for case in cases_of(game, played, called):
         rows = case.rows
         mine = case.after.player == game.me
         if case.after.winner is not None:
@@ -179,9 +180,9 @@ def mean_rate(values: Floats, points: bool, more: float = 0.0) -> Rate:
     return Rate(mean, max(0.0, mean - half), min(1.0, mean + half), n)
 
 
-def _cases(outlook: Outlook, played: Samples, called: tuple[str, str] | None) -> list[_Case]:
+def cases_of(game: Game, played: Samples, called: tuple[str, str] | None = None) -> list[Case]:
     """The samples by what the rules see of them, each ruled on once by the referee's own book."""
-    game = outlook.game
+    points = traits_of(game.layout.discipline).points
     rails = np.bitwise_count(played.results[:, R_RAILS_AFTER])
     groups: dict[tuple[tuple[int, ...], int, bool], list[int]] = defaultdict(list)
     for row in range(len(played.durations)):
@@ -201,7 +202,7 @@ def _cases(outlook: Outlook, played: Samples, called: tuple[str, str] | None) ->
             called=called,
         )
         after = game.after(game.state, shot)
-        cases.append(_Case(np.array(rows), after, game.scored(game.state, after) if outlook.scale.points else 0.0))
+        cases.append(Case(np.array(rows), after, game.scored(game.state, after) if points else 0.0))
     return cases
 
 

@@ -1,0 +1,1 @@
+"""The verdict on a match over the interface."""

@@ -1,0 +1,153 @@
+"""What the verdict's questions and answers look like."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import Field
+
+from aretane.jobs.runner import QueuePlace
+from aretane.web.schemas import Answer, Seat
+
+Split = Literal["full", "no-stroke", "no-intent", "no-layout", "hole", "rules"]
+
+
+class LedgerRequest(Answer):
+    care: Literal["coarse", "settled"] = "coarse"
+    again: bool = False
+
+
+class ChoiceWords(Answer):
+    title: str
+    stroke: str
+
+
+class LedgerChoice(Answer):
+    """A choice: what it is, its stroke and way, the chance of its pot (None: none is meant), and its value."""
+
+    kind: str
+    intent: str
+    ball: str | None
+    pocket: str | None
+    stroke: dict[str, Any]
+    pot: float | None
+    value: float
+    route: str
+    path: list[tuple[float, float]]
+    words: ChoiceWords
+    why: str
+
+
+class Errors(Answer):
+    """Standard errors."""
+
+    decision: float | None
+    pot: float | None
+    position: float | None
+    luck: float | None
+
+
+class LedgerEntry(Answer):
+    """One entry's booking, as its player sees it: the parts that are told add up to `after` - `before`."""
+
+    id: str | None = None
+    player: Seat
+    kind: Literal["stroke", "opening", "choice", "hole"]
+    before: float
+    best: float
+    chosen: float | None
+    after: float
+    decision: float | None
+    pot: float | None
+    position: float | None
+    luck: float | None
+    unsplit: float | None
+    split: Split
+    error: Errors
+    better: LedgerChoice | None
+    played: LedgerChoice | None
+    attack: LedgerChoice | None
+    safety: LedgerChoice | None
+    break_even_pot: float | None
+    phase: Literal["opening", "pattern", "recovery", "end"]
+    named: list[Named]
+
+
+class Named(Answer):
+    """What a shot was, by a coach's word for it: a candidate cause until somebody nods. `began`: the entry of the
+    same rack where the trouble began, counted from 0."""
+
+    what: str
+    words: str
+    cost: float | None
+    began: int | None
+
+
+class Sums(Answer):
+    decision: float
+    pot: float
+    position: float
+    luck: float
+    unsplit: float
+
+
+class PlayerSums(Sums):
+    shots: int
+
+
+class RackLedger(Answer):
+    """`start`, `result` and `now` are player A's; `result` None: it is not over. `turning_point` counts from 0."""
+
+    start: float
+    shots: list[LedgerEntry]
+    result: float | None
+    now: float
+    sums: dict[Seat, Sums]
+    turning_point: int | None
+
+
+class HandErrors(Answer):
+    aim_deg: float
+    speed: float
+    side: float
+    height: float
+    rail_deg: float
+    elevation_deg: float
+
+
+class PhaseSums(Answer):
+    """What a player gained and lost in one phase of play, with the standard error of the whole of it."""
+
+    phase: str
+    shots: int
+    decision: float
+    pot: float
+    position: float
+    luck: float
+    unsplit: float
+
+
+class Ledger(Answer):
+    start: float | None = None
+    unit: Literal["balls"] | None = None
+    racks: list[RackLedger] = Field(default_factory=list)
+    players: dict[Seat, PlayerSums] = Field(default_factory=dict)
+    errors: dict[Seat, Errors] = Field(default_factory=dict)
+    phases: dict[Seat, list[PhaseSums]] = Field(default_factory=dict)
+    said: dict[Seat, str] = Field(default_factory=dict)
+    care: str | None = None
+    version: int | None = None
+    hands: dict[Seat, HandErrors] = Field(default_factory=dict)
+
+
+class LedgerAnswer(Answer):
+    """`state` is done, running, stopped or failed (`said` tells why); `current`: made from the facts as they are
+    now, else `body` is of what they were before."""
+
+    state: str
+    progress: float
+    said: str
+    place: QueuePlace | None
+    current: bool
+    care: str
+    body: Ledger
