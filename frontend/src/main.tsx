@@ -16,6 +16,7 @@ import { NotHere } from "./screens/NotHere";
 // The first page opens at once; what lies behind it comes when it is gone to.
 const Bench = lazy(async () => ({ default: (await import("./screens/bench/Bench")).Bench }));
 const PlanWindow = lazy(async () => ({ default: (await import("./screens/bench/PlanWindow")).PlanWindow }));
+const Verdict = lazy(async () => ({ default: (await import("./screens/verdict/Verdict")).Verdict }));
 const LabPage = lazy(async () => ({ default: (await import("./screens/lab/LabPage")).LabPage }));
 const Figures = lazy(async () => ({ default: (await import("./screens/figures/Figures")).Figures }));
 const FirstHour = lazy(async () => ({ default: (await import("./screens/guide/FirstHour")).FirstHour }));
@@ -42,6 +43,7 @@ if (root)
               <Route element={<Frame />}>
                 <Route index element={<Matches />} />
                 <Route path="match/:id" element={<Bench />} />
+                <Route path="match/:id/verdict" element={<Verdict />} />
                 <Route path="lab" element={<LabPage />} />
                 <Route path="first-hour" element={<FirstHour />} />
                 <Route path="figures" element={<Figures />} />

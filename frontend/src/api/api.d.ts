@@ -793,6 +793,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known now; nothing is begun. */
+        get: {
+            parameters: {
+                query?: {
+                    care?: "coarse" | "settled";
+                };
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LedgerAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** What is known now; what is missing or out of date is worked out from now on, whoever looks. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LedgerRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LedgerAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/operations": {
         parameters: {
             query?: never;
@@ -4460,6 +4562,305 @@ export interface components {
                 [key: string]: number;
             };
             table: components["schemas"]["LabAnswer.TableAnswer"];
+        };
+        /**
+         * LedgerAnswer
+         * @description `state` is done, running, stopped or failed (`said` tells why); `current`: made from the facts as they are
+         *     now, else `body` is of what they were before.
+         */
+        LedgerAnswer: {
+            body: components["schemas"]["LedgerAnswer.Ledger"];
+            /** Care */
+            care: string;
+            /** Current */
+            current: boolean;
+            place: components["schemas"]["LedgerAnswer.QueuePlace"] | null;
+            /** Progress */
+            progress: number;
+            /** Said */
+            said: string;
+            /** State */
+            state: string;
+        };
+        /** ChoiceWords */
+        "LedgerAnswer.ChoiceWords": {
+            /** Stroke */
+            stroke: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Errors
+         * @description Standard errors.
+         */
+        "LedgerAnswer.Errors": {
+            /** Decision */
+            decision: number | null;
+            /** Luck */
+            luck: number | null;
+            /** Position */
+            position: number | null;
+            /** Pot */
+            pot: number | null;
+        };
+        /** HandErrors */
+        "LedgerAnswer.HandErrors": {
+            /** Aim Deg */
+            aim_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+            /** Height */
+            height: number;
+            /** Rail Deg */
+            rail_deg: number;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+        };
+        /** Ledger */
+        "LedgerAnswer.Ledger": {
+            /**
+             * Care
+             * @default null
+             */
+            care?: string | null;
+            /** Errors */
+            errors?: {
+                [key: string]: components["schemas"]["LedgerAnswer.Errors"];
+            };
+            /** Hands */
+            hands?: {
+                [key: string]: components["schemas"]["LedgerAnswer.HandErrors"];
+            };
+            /** Phases */
+            phases?: {
+                [key: string]: components["schemas"]["LedgerAnswer.PhaseSums"][];
+            };
+            /** Players */
+            players?: {
+                [key: string]: components["schemas"]["LedgerAnswer.PlayerSums"];
+            };
+            /** Racks */
+            racks?: components["schemas"]["LedgerAnswer.RackLedger"][];
+            /** Said */
+            said?: {
+                [key: string]: string;
+            };
+            /**
+             * Start
+             * @default null
+             */
+            start?: number | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: "balls" | null;
+            /**
+             * Version
+             * @default null
+             */
+            version?: number | null;
+        };
+        /**
+         * LedgerChoice
+         * @description A choice: what it is, its stroke and way, the chance of its pot (None: none is meant), and its value.
+         */
+        "LedgerAnswer.LedgerChoice": {
+            /** Ball */
+            ball: string | null;
+            /** Intent */
+            intent: string;
+            /** Kind */
+            kind: string;
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Pocket */
+            pocket: string | null;
+            /** Pot */
+            pot: number | null;
+            /** Route */
+            route: string;
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            /** Value */
+            value: number;
+            /** Why */
+            why: string;
+            words: components["schemas"]["LedgerAnswer.ChoiceWords"];
+        };
+        /**
+         * LedgerEntry
+         * @description One entry's booking, as its player sees it: the parts that are told add up to `after` - `before`.
+         */
+        "LedgerAnswer.LedgerEntry": {
+            /** After */
+            after: number;
+            attack: components["schemas"]["LedgerAnswer.LedgerChoice"] | null;
+            /** Before */
+            before: number;
+            /** Best */
+            best: number;
+            better: components["schemas"]["LedgerAnswer.LedgerChoice"] | null;
+            /** Break Even Pot */
+            break_even_pot: number | null;
+            /** Chosen */
+            chosen: number | null;
+            /** Decision */
+            decision: number | null;
+            error: components["schemas"]["LedgerAnswer.Errors"];
+            /**
+             * Id
+             * @default null
+             */
+            id?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stroke" | "opening" | "choice" | "hole";
+            /** Luck */
+            luck: number | null;
+            /** Named */
+            named: components["schemas"]["LedgerAnswer.Named"][];
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "opening" | "pattern" | "recovery" | "end";
+            played: components["schemas"]["LedgerAnswer.LedgerChoice"] | null;
+            /**
+             * Player
+             * @enum {string}
+             */
+            player: "A" | "B";
+            /** Position */
+            position: number | null;
+            /** Pot */
+            pot: number | null;
+            safety: components["schemas"]["LedgerAnswer.LedgerChoice"] | null;
+            /**
+             * Split
+             * @enum {string}
+             */
+            split: "full" | "no-stroke" | "no-intent" | "no-layout" | "hole" | "rules";
+            /** Unsplit */
+            unsplit: number | null;
+        };
+        /**
+         * Named
+         * @description What a shot was, by a coach's word for it: a candidate cause until somebody nods. `began`: the entry of the
+         *     same rack where the trouble began, counted from 0.
+         */
+        "LedgerAnswer.Named": {
+            /** Began */
+            began: number | null;
+            /** Cause */
+            cause: string | null;
+            /** Cost */
+            cost: number | null;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PhaseSums
+         * @description What a player gained and lost in one phase of play.
+         */
+        "LedgerAnswer.PhaseSums": {
+            /** Decision */
+            decision: number;
+            /** Luck */
+            luck: number;
+            /** Phase */
+            phase: string;
+            /** Position */
+            position: number;
+            /** Pot */
+            pot: number;
+            /** Shots */
+            shots: number;
+            /** Unsplit */
+            unsplit: number;
+        };
+        /** PlayerSums */
+        "LedgerAnswer.PlayerSums": {
+            /** Decision */
+            decision: number;
+            /** Luck */
+            luck: number;
+            /** Position */
+            position: number;
+            /** Pot */
+            pot: number;
+            /** Shots */
+            shots: number;
+            /** Unsplit */
+            unsplit: number;
+        };
+        /**
+         * QueuePlace
+         * @description In the queue: how many come first, and in about how many seconds there is something to see.
+         */
+        "LedgerAnswer.QueuePlace": {
+            /** Before */
+            before: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * RackLedger
+         * @description `start`, `result` and `now` are player A's; `result` None: it is not over. `turning_point` counts from 0.
+         */
+        "LedgerAnswer.RackLedger": {
+            /** Now */
+            now: number;
+            /** Result */
+            result: number | null;
+            /** Shots */
+            shots: components["schemas"]["LedgerAnswer.LedgerEntry"][];
+            /** Start */
+            start: number;
+            /** Sums */
+            sums: {
+                [key: string]: components["schemas"]["LedgerAnswer.Sums"];
+            };
+            /** Turning Point */
+            turning_point: number | null;
+        };
+        /** Sums */
+        "LedgerAnswer.Sums": {
+            /** Decision */
+            decision: number;
+            /** Luck */
+            luck: number;
+            /** Position */
+            position: number;
+            /** Pot */
+            pot: number;
+            /** Unsplit */
+            unsplit: number;
+        };
+        /** LedgerRequest */
+        LedgerRequest: {
+            /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
+            /**
+             * Care
+             * @default coarse
+             * @enum {string}
+             */
+            care?: "coarse" | "settled";
         };
         /** MeasureAnswer */
         MeasureAnswer: {

@@ -153,7 +153,10 @@ def test_a_free_shot_at_any_ball_is_not_played_at_the_black():
     """Two own balls are left and the black hangs: to pot it now would lose the frame at once (blackball rules)."""
     layout = Layout(
         TABLES["blackball-7ft"], "blackball",
-        {"cue": (0.9, 0.5), "red-1": (1.6, 0.25), "red-2": (0.4, 0.7), "yellow-1": (1.2, 0.85), "black": (1.76, 0.08)},
+        {
+            "cue": (0.9, 0.5), "red-1": (1.6, 0.25), "red-2": (0.4, 0.7), "yellow-1": (1.2, 0.85),
+            "black": (1.76, 0.08),
+        },
         State(group="reds"),
     )  # fmt: skip
     game = game_of(layout)

@@ -1,7 +1,8 @@
 /** The work bench: picture, plan, sentence and strip together, driven from the keyboard. */
 import { useEffect, useEffectEvent } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 
+import { useLedger } from "../../api/ledger";
 import { useChange, useGame, useReverse } from "../../api/queries";
 import type { Game } from "../../api/types";
 import { Problem } from "../../parts/Problem";
@@ -25,7 +26,7 @@ import { Said, Trouble } from "./panels/Said";
 import { Score } from "./panels/Score";
 import { Strip } from "./panels/Strip";
 import { Splitter } from "./panels/Splitter";
-import { BenchTools } from "./panels/ToolBar";
+import { BenchTools, verdictOf } from "./panels/ToolBar";
 import { Visits } from "./panels/Visits";
 
 export function Bench() {
@@ -39,6 +40,7 @@ const NO_DIFFERENCE: string[] = [];
 
 function OpenBench({ game }: { game: Game }) {
   const [, setParams] = useSearchParams();
+  const navigate = useNavigate();
   const change = useChange(game);
   const reverse = useReverse(game.id, game.last_change);
   const bench = useWorkbench(game);
@@ -56,6 +58,7 @@ function OpenBench({ game }: { game: Game }) {
       useBench.setState({ going: where.toString() });
       setParams(where, { replace: true });
     },
+    verdict: () => void navigate(verdictOf(game.id, bench.found?.shot.id)),
   });
   useKeys(bench, actions);
   useStillPicture(bench);
@@ -63,6 +66,7 @@ function OpenBench({ game }: { game: Game }) {
   usePlanWindow(bench, actions);
   const { foundShots, entry, choosing } = bench;
   const { share, view } = useSettings();
+  const ledger = useLedger(game, "coarse", false).data?.body;
   const room = { "--film": `${String(share)}fr`, "--plan": `${String(1 - share)}fr` } as React.CSSProperties;
   return (
     <div className={`bench ${choosing ? "bench-long" : ""}`}>
@@ -95,6 +99,7 @@ function OpenBench({ game }: { game: Game }) {
           shot={bench.found?.shot.id ?? null}
           inserting={bench.insert}
           goTo={actions.goTo}
+          ledger={ledger}
         />
         <FoundStrip bench={bench} actions={actions} />
       </div>

@@ -45,10 +45,11 @@ def _judged(work: Work, database: Database, game_id: str, care: str) -> bool:
     for progress, body in steps(work, Wanted(document, hands, care), known):
         new, known.new = known.new, {}
 
-        def write(db: Db, new: dict[str, Body] = new, body: Body = body) -> None:
+        def write(db: Db, new: dict[str, Body] = new, body: Body = body, over: bool = progress == 1.0) -> None:
             ledgers.add_judgements(db, game_id, care, new)
             if body:
-                ledgers.keep(db, work.scope, game_id, care, stamp, with_ids(body, match))
+                ledgers.keep(db, work.scope, game_id, care, stamp if over else "", with_ids(body, match))
+            if over:
                 ledgers.drop_judgements(db, game_id, care, known.every.keys() - known.used)
 
         work.advance(progress, write)
@@ -62,7 +63,7 @@ def stamp_of(document: Mapping[str, Any], hands: Mapping[str, Any]) -> str:
 
 def with_ids(body: Body, match: Match) -> Body:
     """The ledger with the ids of the shots that its entries are about."""
-    for rack, (_, shots) in zip(body["racks"], match.racks, strict=True):
+    for rack, (_, shots) in zip(body["racks"], match.racks, strict=False):
         for entry, shot in zip(rack["shots"], shots, strict=False):
             entry["id"] = shot.id
     return body

@@ -63,7 +63,8 @@ class Remembered:
 
 
 def steps(do: Doing, wanted: Wanted, known: Known) -> Iterator[tuple[float, Body]]:
-    """Progress, 0 to 1, and the ledger as far as it is known, after every entry that had to be judged."""
+    """Progress, 1 at its end, after every entry that had to be judged; after each rack that needed work with the
+    ledger so far."""
     from aretane.core.review.ledger.booking import Judged
     from aretane.core.review.ledger.match import hands_of, kept_for_next, to_judge
 
@@ -75,12 +76,15 @@ def steps(do: Doing, wanted: Wanted, known: Known) -> Iterator[tuple[float, Body
     done = 0
     for number, rack in enumerate(racks):
         stages: Stages = {}
+        worked = False
         for index, at in enumerate(rack):
             judged[number][index], stages, new = _one(do, wanted, hands, at, stages, known)
             stages = kept_for_next(stages, rack, index)
-            done += 1
+            done, worked = done + 1, worked or new
             if new:
                 yield 0.98 * done / count, {}
+        if worked and number + 1 < len(racks):
+            yield 0.98 * done / count, _told(wanted, replayed, racks[: number + 1], judged[: number + 1], hands)
     yield 1.0, _told(wanted, replayed, racks, judged, hands)
 
 

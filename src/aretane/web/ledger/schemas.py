@@ -12,8 +12,11 @@ from aretane.web.schemas import Answer, Seat
 Split = Literal["full", "no-stroke", "no-intent", "no-layout", "hole", "rules"]
 
 
-class LedgerRequest(Answer):
+class LedgerQuery(Answer):
     care: Literal["coarse", "settled"] = "coarse"
+
+
+class LedgerRequest(LedgerQuery):
     again: bool = False
 
 
@@ -47,6 +50,17 @@ class Errors(Answer):
     luck: float | None
 
 
+class Named(Answer):
+    """What a shot was, by a coach's word for it: a candidate cause until somebody nods. `began`: the entry of the
+    same rack where the trouble began, counted from 0."""
+
+    what: str
+    words: str
+    cost: float | None
+    cause: str | None
+    began: int | None
+
+
 class LedgerEntry(Answer):
     """One entry's booking, as its player sees it: the parts that are told add up to `after` - `before`."""
 
@@ -71,16 +85,6 @@ class LedgerEntry(Answer):
     break_even_pot: float | None
     phase: Literal["opening", "pattern", "recovery", "end"]
     named: list[Named]
-
-
-class Named(Answer):
-    """What a shot was, by a coach's word for it: a candidate cause until somebody nods. `began`: the entry of the
-    same rack where the trouble began, counted from 0."""
-
-    what: str
-    words: str
-    cost: float | None
-    began: int | None
 
 
 class Sums(Answer):
@@ -116,7 +120,7 @@ class HandErrors(Answer):
 
 
 class PhaseSums(Answer):
-    """What a player gained and lost in one phase of play, with the standard error of the whole of it."""
+    """What a player gained and lost in one phase of play."""
 
     phase: str
     shots: int

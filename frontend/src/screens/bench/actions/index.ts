@@ -14,7 +14,7 @@ function actionsOf(bench: Workbench, writing: Writing) {
   const film = filmActions(bench, entry);
   const found = foundActions(bench, entry, film.saveMarks);
   const balls = ballActions(bench, entry, found);
-  return { ...entry, ...film, ...found, ...balls, ...inkActions(bench, entry) };
+  return { ...entry, ...film, ...found, ...balls, ...inkActions(bench, entry), verdict: writing.verdict };
 }
 
 export type Actions = ReturnType<typeof actionsOf>;

@@ -6,6 +6,8 @@ export interface Writing {
   change: (label: string, changes: Change[]) => void;
   reverse: (direction: "undo" | "redo") => void;
   show: (where: { shot?: string; rack?: number }) => void;
+  /** Leave for the verdict, at the shot that is looked at. */
+  verdict: () => void;
 }
 
 export const shotChange = (

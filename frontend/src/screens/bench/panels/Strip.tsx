@@ -1,10 +1,12 @@
 /** The strip of shots: racks as tabs, shots in order, the one being entered at the end. */
 import { memo, useEffect, useRef } from "react";
 
-import type { Game, Shot } from "../../../api/types";
+import type { Game, Ledger, Shot } from "../../../api/types";
 import { disciplineOf, sortOf } from "../../../games/discipline";
 import { SIGNS, pocketWords } from "../../../words";
 import { bringIn } from "../../../parts/strip";
+import { RackLine } from "../../verdict/RackLine";
+import { amount } from "../../verdict/model";
 import type { Actions } from "../actions";
 
 interface Props {
@@ -14,12 +16,16 @@ interface Props {
   /** Before this one a forgotten shot is being put. */
   inserting: string | null;
   goTo: Actions["goTo"];
+  /** What every shot changed, as far as it was judged. */
+  ledger: Ledger | undefined;
 }
 
-export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo }: Props) {
+export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo, ledger }: Props) {
   const shots = game.racks[rack]?.shots ?? [];
   const { rack: rackWord, scratch } = disciplineOf(game.header.discipline);
   const last = rack >= game.racks.length - 1;
+  const judged = ledger?.racks?.[rack];
+  const costs = new Map(judged?.shots.map((one) => [one.id, one.after - one.before]));
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     bringIn(list.current);
@@ -43,6 +49,25 @@ export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo }: 
         ))}
         {game.racks.length === 0 && <span className="caption py-1">first {rackWord}</span>}
       </div>
+      {judged && judged.shots.length > 1 && (
+        <div className="px-2 pt-1" data-testid="win-line">
+          <RackLine
+            rack={judged}
+            unit={ledger?.unit ?? null}
+            words={`How the ${rackWord} went, A above the middle`}
+            current={
+              Math.max(
+                0,
+                shots.findIndex((one) => one.id === shot),
+              ) || null
+            }
+            onEntry={(index) => {
+              const id = judged.shots[index]?.id;
+              if (id) goTo({ shot: id });
+            }}
+          />
+        </div>
+      )}
       <ol ref={list} className="flex gap-1 overflow-x-auto px-2 py-1">
         {shots.map((one, index) => (
           <li key={one.id}>
@@ -64,6 +89,9 @@ export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo }: 
                 {one.document.declared ??
                   (one.result === "scratch" ? scratch : one.result?.replace("-", " "))}
                 {counted(one, game)}
+                {costs.has(one.id) && (
+                  <b data-testid="change">{amount(costs.get(one.id) ?? 0, ledger?.unit ?? null)}</b>
+                )}
                 {!one.ruling && <span className="text-error">?</span>}
                 {one.document.seen === false && <span className="opacity-75">unseen</span>}
               </span>

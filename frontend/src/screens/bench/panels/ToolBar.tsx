@@ -32,6 +32,7 @@ export function BenchTools({ bench, actions }: Props<"recording" | "choosing" | 
           useAsked.setState({ open: !bench.choosing, option: null, ball: null, drawing: null });
         }}
       />
+      <Tool name="verdict" hint="⇧V" onClick={actions.verdict} />
       {bench.found && (
         <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
           simulate
@@ -82,6 +83,10 @@ export function BenchTools({ bench, actions }: Props<"recording" | "choosing" | 
     </div>
   );
 }
+
+/** The verdict, opened at a shot. */
+export const verdictOf = (game: string, shot: string | undefined) =>
+  `/match/${game}/verdict${shot ? `?moment=${shot}` : ""}`;
 
 function Sign(props: { name: string; hint: string; onClick: () => void; children: ReactNode }) {
   return (

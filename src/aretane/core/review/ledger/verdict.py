@@ -37,7 +37,7 @@ def verdict_of(
     racks: Sequence[Sequence[Juncture]], replayed: Replay, ledger: MatchLedger, names: Mapping[str, str]
 ) -> Verdict:
     phases, named = [], []
-    for rack, shots, booked in zip(racks, replayed.racks, ledger.racks, strict=True):
+    for rack, shots, booked in zip(racks, replayed.racks, ledger.racks, strict=False):
         before = (None, *booked.entries)
         phases.append(tuple(phase_of(at, before[index]) for index, at in enumerate(rack[: len(booked.entries)])))
         named.append(tuple(tuple(one) for one in named_in(rack, shots, booked)))

@@ -1,0 +1,149 @@
+/** One moment: the table with what was played and what was better, the numbers, and what a coach would call it. */
+import { memo } from "react";
+import { Link } from "react-router";
+
+import type { Game, Ledger, LedgerChoice } from "../../api/types";
+import { disciplineOf } from "../../games/discipline";
+import { TableDrawing } from "../../table/TableDrawing";
+import type { Shape } from "../../table/shapes";
+import { percent } from "../../words";
+import { named } from "../bench/panels/Board";
+import { PARTS, PART_WORDS, amount, candidates, type Moment } from "./model";
+
+interface Props {
+  game: Game;
+  unit: Ledger["unit"];
+  moment: Moment;
+  chosen: boolean;
+  onChoose: () => void;
+  onNod: (cause: string, began: number | null) => void;
+}
+
+export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen, onChoose, onNod }: Props) {
+  const { entry, shot, rack, index } = moment;
+  const { rack: rackWord } = disciplineOf(game.header.discipline);
+  return (
+    <article
+      className={`flex flex-wrap gap-4 border-t border-base-300 py-3 ${chosen ? "bg-base-200" : ""}`}
+      aria-current={chosen}
+      data-moment={shot.id}
+      onClick={onChoose}
+    >
+      <div className="w-full max-w-72 shrink-0">
+        <Drawing game={game} moment={moment} />
+      </div>
+      <div className="min-w-64 flex-1 space-y-1">
+        <h3 className="flex flex-wrap items-baseline gap-x-3 text-[15px]">
+          <Link className="underline" to={`/match/${game.id}?shot=${shot.id}&from=verdict`}>
+            {rackWord} {rack + 1}, shot {index + 1}
+          </Link>
+          <span dir="auto">{named(game, entry.player)}</span>
+          <b data-testid="cost">
+            {amount(-moment.cost, unit)}
+            {moment.error > 0 && (
+              <span className="font-normal opacity-75"> ± {amount(moment.error, unit).replace("+", "")}</span>
+            )}
+          </b>
+          {moment.turning && <span className="caption">turned the {rackWord}</span>}
+        </h3>
+        <Told label="played" line="ink" choice={entry.played} unit={unit} value={entry.chosen} />
+        {entry.better && !same(entry.better, entry.played) && (
+          <Told label="better" line="accent" choice={entry.better} unit={unit} value={entry.before} />
+        )}
+        <p className="text-[12px]">
+          {PARTS.filter((part) => entry[part] !== null)
+            .map((part) => `${PART_WORDS[part]} ${amount(entry[part] ?? 0, unit)}`)
+            .join(", ")}
+          {entry.unsplit !== null &&
+            `, ${PART_WORDS.unsplit} ${amount(entry.unsplit, unit)} (${SPLITS[entry.split]})`}
+        </p>
+        {entry.named.length > 0 && (
+          <ul className="flex flex-wrap gap-x-4 gap-y-1 text-[12px]" aria-label="What it may be called">
+            {entry.named.map((one) => (
+              <li key={one.what}>{one.words}</li>
+            ))}
+          </ul>
+        )}
+        {chosen && (
+          <p className="flex flex-wrap gap-1">
+            {candidates(entry, shot).map((one) => (
+              <button
+                key={`${one.what} ${one.cause ?? ""}`}
+                className="chip"
+                onClick={() => {
+                  onNod(one.cause ?? "", one.began);
+                }}
+              >
+                log the cause: {one.cause}
+              </button>
+            ))}
+            {(shot.document.causes ?? []).length > 0 && (
+              <span className="caption">logged: {(shot.document.causes ?? []).join(", ")}</span>
+            )}
+          </p>
+        )}
+      </div>
+    </article>
+  );
+});
+
+export const SPLITS: Record<string, string> = {
+  full: "",
+  "no-stroke": "the stroke is not logged",
+  "no-intent": "what was meant is not logged",
+  "no-layout": "the balls' places are not known",
+  hole: "nobody saw it",
+  rules: "the game went on by somebody's word",
+};
+
+function Told(props: {
+  label: string;
+  line: "ink" | "accent";
+  choice: LedgerChoice | null;
+  unit: Ledger["unit"];
+  value: number | null;
+}) {
+  const { label, line, choice, unit, value } = props;
+  if (!choice) return null;
+  const dash = line === "ink" ? "7 4" : undefined;
+  return (
+    <p className="flex flex-wrap items-center gap-x-2">
+      <svg width={26} height={8} aria-hidden>
+        <path
+          d="M1 4H25"
+          stroke={line === "ink" ? "var(--color-base-content)" : "var(--color-primary)"}
+          strokeWidth={2}
+          strokeDasharray={dash}
+        />
+      </svg>
+      <span className="w-12 opacity-75">{label}</span>
+      <span className="font-medium">{choice.words.title}</span>
+      <span className="opacity-75">{choice.words.stroke}</span>
+      {choice.pot !== null && <span>pot {percent(choice.pot)}</span>}
+      {value !== null && <span>worth {unit === "balls" ? `${value.toFixed(1)} balls` : percent(value)}</span>}
+    </p>
+  );
+}
+
+const same = (one: LedgerChoice, other: LedgerChoice | null) =>
+  other !== null && one.words.title === other.words.title && one.route === other.route;
+
+function Drawing({ game, moment: { entry, shot } }: { game: Game; moment: Moment }) {
+  const balls = shot.before?.balls;
+  if (!balls) return <p className="caption">the balls’ places are not known</p>;
+  const shapes: Shape[] = [
+    ...way(entry.played, "route"),
+    ...(entry.better && !same(entry.better, entry.played) ? way(entry.better, "error") : []),
+  ];
+  return (
+    <TableDrawing
+      table={game.table}
+      balls={balls}
+      shapes={shapes}
+      label={`The table then; ${entry.better ? `better was ${entry.better.words.title}` : ""}`}
+    />
+  );
+}
+
+const way = (choice: LedgerChoice | null, line: Shape["line"]): Shape[] =>
+  choice && choice.path.length > 1 ? [{ line, points: choice.path }] : [];

@@ -1,0 +1,334 @@
+/** The verdict on a match: its racks as lines, what won and lost them, and the moments that mattered. */
+import { useEffect, useEffectEvent, useRef } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+
+import { useJudgeAnew, useLedger, type Care } from "../../api/ledger";
+import { useChange, useGame } from "../../api/queries";
+import type { Game, Ledger, LedgerAnswer } from "../../api/types";
+import { Chip, Choice } from "../../parts/Chips";
+import { More } from "../../parts/More";
+import { Problem } from "../../parts/Problem";
+import { disciplineOf } from "../../games/discipline";
+import { percent } from "../../words";
+import { named } from "../bench/panels/Board";
+import { MomentCard } from "./MomentCard";
+import { RackLine } from "./RackLine";
+import { Sums } from "./Sums";
+import { amount, momentsOf, WHATS, type Moment, type Wanted, type What } from "./model";
+
+const PAGE = 12;
+
+export function Verdict() {
+  const { id = "" } = useParams();
+  const query = useGame(id);
+  if (query.data) return <Opened game={query.data} />;
+  return <div className="p-6">{query.error ? <Problem of={query.error} /> : "Opening the match …"}</div>;
+}
+
+function Opened({ game }: { game: Game }) {
+  const [params, setParams] = useSearchParams();
+  const care: Care = params.get("care") === "settled" ? "settled" : "coarse";
+  const query = useLedger(game, care, true);
+  const anew = useJudgeAnew(game, care);
+  const set = (patch: Record<string, string | null>) => {
+    setParams(
+      (old) => {
+        for (const [name, value] of Object.entries(patch))
+          if (value) old.set(name, value);
+          else old.delete(name);
+        return old;
+      },
+      { replace: true },
+    );
+  };
+  const told = query.data;
+  const ledger = told?.body;
+  return (
+    <div className="mx-auto w-full max-w-6xl space-y-6 p-5">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1 className="text-2xl">Verdict</h1>
+        <Link className="underline" to={`/match/${game.id}`} dir="auto">
+          {String(game.header.title ?? "the match")}
+        </Link>
+        <span className="ml-auto flex flex-wrap gap-1">
+          <Chip
+            on={care === "settled"}
+            onClick={() => {
+              set({ care: care === "settled" ? null : "settled" });
+            }}
+          >
+            look closer
+          </Chip>
+          <Chip
+            onClick={() => {
+              anew.mutate();
+            }}
+          >
+            judge anew
+          </Chip>
+        </span>
+      </div>
+      <Problem of={query.error ?? anew.error} />
+      {told && <Progress told={told} game={game} />}
+      {ledger?.racks?.length ? (
+        <>
+          <Said ledger={ledger} />
+          <Racks
+            game={game}
+            ledger={ledger}
+            onMoment={(shot) => {
+              set({ moment: shot });
+            }}
+          />
+          <Sums game={game} ledger={ledger} />
+          <Moments game={game} ledger={ledger} params={params} set={set} />
+          <HowToRead ledger={ledger} />
+        </>
+      ) : (
+        told?.current && <p>There is no shot to judge yet.</p>
+      )}
+    </div>
+  );
+}
+
+function Progress({ told, game }: { told: LedgerAnswer; game: Game }) {
+  if (told.state === "failed" && told.said) return <Problem of={new Error(told.said)} />;
+  if (told.state !== "running") return null;
+  const racks = told.body.racks?.length ?? 0;
+  const shown =
+    racks < game.racks.length
+      ? ` ${racks} of ${game.racks.length} are shown.`
+      : " What is shown is from before the last change.";
+  return (
+    <p role="status" data-testid="judging" className="flex flex-wrap items-center gap-3">
+      <progress className="progress w-48" value={told.progress} max={1} />
+      {told.place
+        ? `${told.place.before} other works come first.`
+        : `Judging shot after shot: ${percent(told.progress)}.`}
+      {racks > 0 && shown} You can go on; it is worked out in the background.
+    </p>
+  );
+}
+
+function Said({ ledger }: { ledger: Ledger }) {
+  return (
+    <div className="space-y-1 font-serif text-[17px]" data-testid="said">
+      {Object.values(ledger.said ?? {}).map((one) => (
+        <p key={one} dir="auto">
+          {one}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function Racks({ game, ledger, onMoment }: { game: Game; ledger: Ledger; onMoment: (shot: string) => void }) {
+  const { rack: word } = disciplineOf(game.header.discipline);
+  return (
+    <section aria-label="Racks">
+      <h2 className="mb-1 text-lg">
+        {ledger.unit === "balls" ? "How far ahead" : "Chance to win"}: {named(game, "A")} above the middle
+      </h2>
+      <div className="grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-3">
+        {ledger.racks?.map((rack, number) => {
+          const turn = rack.turning_point === null ? undefined : rack.shots[rack.turning_point];
+          const words = turn
+            ? `turned at shot ${(rack.turning_point ?? 0) + 1} by ${named(game, turn.player)}: ${amount(turn.after - turn.before, ledger.unit)}`
+            : rack.result === null
+              ? "not over"
+              : "";
+          return (
+            <div key={number} data-rack={number}>
+              <p className="flex flex-wrap gap-x-2 text-[12px]">
+                <b>
+                  {word} {number + 1}
+                </b>
+                {winnerOf(game, number)}
+                <span className="opacity-75">{words}</span>
+              </p>
+              <RackLine
+                rack={rack}
+                unit={ledger.unit}
+                words={`${word} ${number + 1}, ${words}`}
+                onEntry={(index) => {
+                  const shot = rack.shots[index]?.id;
+                  if (shot) onMoment(shot);
+                }}
+              />
+            </div>
+          );
+        })}
+      </div>
+    </section>
+  );
+}
+
+const winnerOf = (game: Game, rack: number): string => {
+  const winner = game.racks[rack]?.winner;
+  return winner ? `${named(game, winner)} won` : "";
+};
+
+interface MomentsProps {
+  game: Game;
+  ledger: Ledger;
+  params: URLSearchParams;
+  set: (patch: Record<string, string | null>) => void;
+}
+
+function Moments({ game, ledger, params, set }: MomentsProps) {
+  const navigate = useNavigate();
+  const change = useChange(game);
+  const list = useRef<HTMLDivElement>(null);
+  const wanted: Wanted = {
+    player: params.get("player") === "A" ? "A" : params.get("player") === "B" ? "B" : null,
+    what: WHATS.find((one) => one === params.get("what")) ?? "all",
+    dear: params.get("dear") === "1",
+  };
+  const found = momentsOf(game, ledger, wanted);
+  const shown = Math.max(PAGE, Number(params.get("shown")) || 0);
+  const moments = withChosen(game, ledger, found, params.get("moment")).slice(0, shown);
+  const at = Math.max(
+    0,
+    moments.findIndex((one) => one.shot.id === params.get("moment")),
+  );
+  const chosen = moments[at];
+
+  const choose = (moment: Moment | undefined) => {
+    if (moment) set({ moment: moment.shot.id });
+  };
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (event.target instanceof HTMLElement && event.target.closest("input, select, textarea, button, a"))
+      return;
+    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+      event.preventDefault();
+      choose(moments[at + (event.key === "ArrowDown" ? 1 : -1)]);
+    }
+    if (event.key === "Enter" && chosen)
+      void navigate(`/match/${game.id}?shot=${chosen.shot.id}&from=verdict`);
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      onKey(event);
+    };
+    document.addEventListener("keydown", listen);
+    return () => {
+      document.removeEventListener("keydown", listen);
+    };
+  }, []);
+  const wantedMoment = params.get("moment");
+  useEffect(() => {
+    if (wantedMoment)
+      list.current?.querySelector(`[data-moment="${wantedMoment}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [wantedMoment]);
+
+  return (
+    <section aria-label="Moments" ref={list}>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pb-1">
+        <h2 className="text-lg">The moments that mattered</h2>
+        <span className="caption">dearest first; ↑ ↓ from one to the next, ↵ to the recording</span>
+        <span className="ml-auto flex flex-wrap gap-1">
+          {(["A", "B"] as const).map((seat) => (
+            <Chip
+              key={seat}
+              on={wanted.player === seat}
+              onClick={() => {
+                set({ player: wanted.player === seat ? null : seat, moment: null });
+              }}
+            >
+              {named(game, seat)}
+            </Chip>
+          ))}
+          <Choice<What>
+            label="What is looked for"
+            value={wanted.what}
+            options={WHATS}
+            onChange={(what) => {
+              set({ what: what === "all" ? null : what, moment: null });
+            }}
+          />
+          <Chip
+            on={wanted.dear}
+            onClick={() => {
+              set({ dear: wanted.dear ? null : "1", moment: null });
+            }}
+          >
+            {ledger.unit === "balls" ? "more than half a ball" : "more than five points"}
+          </Chip>
+        </span>
+      </div>
+      {moments.map((moment) => (
+        <MomentCard
+          key={moment.shot.id}
+          game={game}
+          unit={ledger.unit}
+          moment={moment}
+          chosen={moment === chosen}
+          onChoose={() => {
+            choose(moment);
+          }}
+          onNod={(cause, began) => {
+            change("cause from the verdict", [nodded(game, moment, cause, began)]);
+          }}
+        />
+      ))}
+      {moments.length === 0 && <p>Nothing of this kind cost anything.</p>}
+      <More
+        shown={moments.length}
+        n={found.length}
+        more={
+          found.length > shown
+            ? () => {
+                set({ shown: String(shown + PAGE) });
+              }
+            : null
+        }
+      />
+    </section>
+  );
+}
+
+/** The moments with the one that is gone to, though it cost nothing. */
+function withChosen(game: Game, ledger: Ledger, found: Moment[], wanted: string | null): Moment[] {
+  if (!wanted || found.some((one) => one.shot.id === wanted)) return found;
+  const every = (ledger.racks ?? []).flatMap((rack, number) =>
+    rack.shots.map((entry, index): Moment | null => {
+      const shot = game.racks[number]?.shots.find((one) => one.id === entry.id);
+      const cost = entry.before - entry.after;
+      return shot && entry.id === wanted
+        ? { rack: number, index, entry, shot, cost, error: 0, turning: index === rack.turning_point }
+        : null;
+    }),
+  );
+  const one = every.find((moment) => moment !== null);
+  return one ? [one, ...found] : found;
+}
+
+/** The shot with a cause that the coach nodded at, and where its trouble began. */
+function nodded(game: Game, { shot, rack, index }: Moment, cause: string, began: number | null) {
+  const start = began === null ? undefined : game.racks[rack]?.shots[began];
+  const document = { ...shot.document, causes: [...(shot.document.causes ?? []), cause] };
+  return {
+    kind: "shot" as const,
+    id: shot.id,
+    parent: game.racks[rack]?.id ?? "",
+    seat: shot.seat,
+    document: start && began !== index ? { ...document, began_at: start.id } : document,
+  };
+}
+
+function HowToRead({ ledger }: { ledger: Ledger }) {
+  const balls = ledger.unit === "balls";
+  return (
+    <p className="max-w-3xl text-[12px] opacity-80">
+      Before each shot the best option is worth so much to win the rack
+      {balls ? " (here: balls ahead in the end)" : ""}. Decision: what was meant against that. Potting: made,
+      missed or foul against what this hand makes on average. Position: where the cue ball stopped against
+      where it stops on average. Luck: what the other balls did beyond that. ± is a 95 % interval; what is
+      smaller than it is no error. Hands:{" "}
+      {Object.entries(ledger.hands ?? {})
+        .map(([seat, hand]) => `${seat} ${hand.aim_deg.toFixed(2)}°`)
+        .join(", ")}
+      .
+    </p>
+  );
+}
