@@ -4647,6 +4647,12 @@ export interface components {
             said?: {
                 [key: string]: string;
             };
+            /** Schools */
+            schools?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
             /**
              * Start
              * @default null
@@ -4750,6 +4756,10 @@ export interface components {
              * @enum {string}
              */
             split: "full" | "no-stroke" | "no-intent" | "no-layout" | "hole" | "rules";
+            /** Tastes */
+            tastes: {
+                [key: string]: number;
+            };
             /** Unsplit */
             unsplit: number | null;
         };

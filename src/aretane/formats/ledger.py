@@ -9,11 +9,12 @@ from typing import Any
 import numpy as np
 
 from aretane.core.review.ledger.booking import PARTS, Entry, Judged, RackLedger
-from aretane.core.review.ledger.judging import Choice, Judgement, Known
+from aretane.core.review.ledger.judging import Choice, Judgement
 from aretane.core.review.ledger.match import MatchLedger
 from aretane.core.review.ledger.named import Named
 from aretane.core.review.ledger.opening import Broken, Opening
 from aretane.core.review.ledger.verdict import Verdict
+from aretane.core.review.ledger.worth import Known
 from aretane.core.rules.traits import traits_of
 from aretane.core.words import ball_words, pocket_words
 from aretane.formats.choices import words_of
@@ -31,6 +32,7 @@ def ledger_as_data(ledger: MatchLedger, verdict: Verdict, discipline: str) -> Da
         "players": {seat: {**sums, "shots": int(sums["shots"])} for seat, sums in ledger.players.items()},
         "errors": dict(verdict.errors),
         "phases": dict(verdict.by_phase),
+        "schools": dict(verdict.schools),
         "said": dict(verdict.said),
     }
     if traits_of(discipline).goes_on:
@@ -77,6 +79,7 @@ def entry_as_data(entry: Entry, discipline: str) -> Data:
         "attack": choice("attack"),
         "safety": choice("safety"),
         "break_even_pot": stroke.even if stroke else None,
+        "tastes": dict(stroke.tastes) if stroke else {},
     }
 
 

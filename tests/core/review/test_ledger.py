@@ -16,10 +16,12 @@ from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.review.ledger.booking import PARTS, Judged, rack_ledger
 from aretane.core.review.ledger.general import apart, shared, worth_in_general
-from aretane.core.review.ledger.judging import Care, Choice, Judgement, Known, judge
+from aretane.core.review.ledger.judging import Choice, Judgement, judge
 from aretane.core.review.ledger.juncture import ALL, END, STROKE, CameOf, Juncture, Meant, junctures
 from aretane.core.review.ledger.match import hands_of, judged_entry, kept_for_next, match_ledger, to_judge
+from aretane.core.review.ledger.valuing import Care
 from aretane.core.review.ledger.verdict import verdict_of
+from aretane.core.review.ledger.worth import Known
 from aretane.core.review.replay import replay
 from aretane.core.rules.game import PLAY, RackState
 from aretane.core.rules.options import with_defaults

@@ -29,7 +29,7 @@ export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
               setPhases(!phases);
             }}
           >
-            by phase
+            by phase and school
           </Chip>
         </span>
       </div>
@@ -43,7 +43,7 @@ export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
                 <b dir="auto">{named(game, seat)}</b> <span className="caption">{sums.shots} entries</span>
               </caption>
               <tbody>
-                {ALL_PARTS.map((part) => (
+                {ALL_PARTS.filter((part) => isTold(part) || Math.abs(sums[part]) > 0.005).map((part) => (
                   <Fragment key={part}>
                     <Row
                       words={PART_WORDS[part]}
@@ -60,6 +60,7 @@ export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
         })}
       </div>
       {phases && <Phases game={game} ledger={ledger} />}
+      {phases && <Schools game={game} ledger={ledger} />}
     </section>
   );
 }
@@ -72,7 +73,7 @@ function Row(props: { words: string; value: number; error: number; most: number;
   const [from, to] = value < 0 ? [share(value), 50] : [50, share(value)];
   return (
     <tr className="border-t border-base-300">
-      <th scope="row" className="w-28 py-0.5 text-left font-normal">
+      <th scope="row" className="py-0.5 pr-3 text-left font-normal whitespace-nowrap">
         {words}
       </th>
       <td className="w-full">
@@ -136,5 +137,22 @@ function Phases({ game, ledger }: { game: Game; ledger: Ledger }) {
         )}
       </tbody>
     </table>
+  );
+}
+
+/** The decisions as each school of play likes them: what one of them plays so is a matter of taste. */
+function Schools({ game, ledger }: { game: Game; ledger: Ledger }) {
+  return (
+    <p className="mt-2 text-[12px]" data-testid="schools">
+      Decisions by school:{" "}
+      {SEATS.map((seat) => {
+        const sums = Object.entries(ledger.schools?.[seat] ?? {});
+        const told = sums.map(([school, cost]) => `${school} ${inRacks(cost, ledger.unit)}`).join(", ");
+        return told ? `${named(game, seat)}: ${told}` : "";
+      })
+        .filter(Boolean)
+        .join("; ")}
+      . What a school plays so is a matter of taste, not an error.
+    </p>
   );
 }

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSION = 1  # of the model; entries of another one are judged again
+VERSION = 3  # of the model; entries of another one are judged again
 LIMIT = 170.0  # seconds for an entry; they take a few
 THREADS = 2
 
@@ -130,8 +130,8 @@ def _one(
 
 def work_out(at: Juncture, hands: dict[str, Hand], care: str, seed: int, stages: Stages) -> tuple[Judged, Stages]:
     """The part: one entry judged."""
-    from aretane.core.review.ledger.judging import CARES
     from aretane.core.review.ledger.match import judged_entry
+    from aretane.core.review.ledger.valuing import CARES
 
     return judged_entry(at, hands, CARES[care], seed, THREADS, stages), stages
 

@@ -83,6 +83,7 @@ class LedgerEntry(Answer):
     attack: LedgerChoice | None
     safety: LedgerChoice | None
     break_even_pot: float | None
+    tastes: dict[str, float]
     phase: Literal["opening", "pattern", "recovery", "end"]
     named: list[Named]
 
@@ -138,6 +139,7 @@ class Ledger(Answer):
     players: dict[Seat, PlayerSums] = Field(default_factory=dict)
     errors: dict[Seat, Errors] = Field(default_factory=dict)
     phases: dict[Seat, list[PhaseSums]] = Field(default_factory=dict)
+    schools: dict[Seat, dict[str, float]] = Field(default_factory=dict)
     said: dict[Seat, str] = Field(default_factory=dict)
     care: str | None = None
     version: int | None = None

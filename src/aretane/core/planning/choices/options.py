@@ -208,9 +208,11 @@ def _others(
 
 
 def valued(
-    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, arm: Arm = RIGHT
-) -> Option:
-    """One stroke as a choice with its worth; its intent may still turn out to be two-way."""
+    outlook: Outlook, task: Task, effort: Effort, seed: int = 0, threads: int = 1, arm: Arm = RIGHT,
+    hand: Hand | None = None,
+) -> Option:  # fmt: skip
+    """One stroke as a choice with its worth; its intent may still turn out to be two-way. `hand`: how it is struck,
+    if not by the player's own."""
     game, layout, idea, stroke = outlook.game, task.layout, task.idea, task.idea.stroke
     assert layout.cue is not None
     assert stroke.aim is not None
@@ -221,7 +223,7 @@ def valued(
     samples, looks = effort.samples, max(LOOKS, effort.samples // 40)
     if not outlook.plays_on:  # a leave with many balls on takes ten times as long to look at
         samples, looks = samples // 2, looks // 2
-    value = value_of(outlook, layout, stroke, demand, samples, seed, called, looks, threads)
+    value = value_of(outlook, layout, stroke, demand, samples, seed, called, looks, threads, hand)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:
         stroke = replace(stroke, place=layout.cue)

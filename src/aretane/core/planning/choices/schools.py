@@ -30,14 +30,15 @@ def order_for(found: Options, school: School) -> list[int]:
     """Positions of the options in this school's order."""
     if school.run == school.left == 0.0:  # the list's own order, the plain stroke first
         return list(range(len(found.options)))
-    scale = _scale(found)
+    return sorted(
+        range(len(found.options)), key=lambda index: liking(found, found.options[index], school), reverse=True
+    )
 
-    def liking(index: int) -> float:
-        option: Option = found.options[index]
-        left = option.value.opponent_next.p or 0.0
-        return option.win + school.run * option.value.run + scale * school.left * left
 
-    return sorted(range(len(found.options)), key=liking, reverse=True)
+def liking(found: Options, option: Option, school: School) -> float:
+    """What a choice is worth to this school, in the unit of the options' values."""
+    left = option.value.opponent_next.p or 0.0
+    return option.win + school.run * option.value.run + _scale(found) * school.left * left
 
 
 def _scale(found: Options) -> float:

@@ -21,6 +21,7 @@ from aretane.core.planning.outlook.strength import promise
 from aretane.core.rules.game import RackState, Seen
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import Demand
+from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, rate_of, wilson
 from aretane.core.table import POCKETS
 
@@ -77,14 +78,15 @@ class Case:
 
 def value_of(
     outlook: Outlook, layout: Layout, stroke: Stroke, demand: Demand, samples: int, seed: int = 0,
-    called: tuple[str, str] | None = None, looks: int = 40, threads: int = 1,
+    called: tuple[str, str] | None = None, looks: int = 40, threads: int = 1, hand: Hand | None = None,
 ) -> Value:  # fmt: skip
     """The worth of an aimed `stroke` from `layout` for the player to shoot.
 
-    Leaves of moved balls are looked at one by one, at most `looks` of each case; the others count their mean.
+    `hand`: how it is struck, if not by the player's own. Leaves of moved balls are looked at one by one, at most
+    `looks` of each case; the others count their mean.
     """
     game = outlook.game
-    tries = tries_of(layout, stroke, outlook.hands[0], samples, seed, demand)
+    tries = tries_of(layout, stroke, hand or outlook.hands[0], samples, seed, demand)
     played = play_all(layout, start_of(layout), tries.strokes, threads, lucks=tries.lucks)
     call = (called[0], POCKETS.index(called[1])) if called and game.options.get("call") else None
     outcome = judged(game, played, call)

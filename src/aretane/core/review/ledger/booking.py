@@ -20,7 +20,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from aretane.core.review.ledger.general import worth_in_general
-from aretane.core.review.ledger.judging import Judgement, Known, flipped
+from aretane.core.review.ledger.judging import Judgement
 from aretane.core.review.ledger.juncture import (
     ALL,
     CHOICE,
@@ -34,6 +34,7 @@ from aretane.core.review.ledger.juncture import (
     Juncture,
 )
 from aretane.core.review.ledger.opening import Opening
+from aretane.core.review.ledger.worth import Known, flipped
 from aretane.core.rules.game import opponent
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand

@@ -15,7 +15,7 @@ from aretane.core.planning.outlook.frame import frame_chance
 from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.traits import FRAMES, traits_of
-from aretane.core.skill.hand import LEVELS, PRESETS, Hand
+from aretane.core.skill.hand import LEVELS, LONG_TABLE, PRESETS, Hand
 from aretane.core.table import Table
 
 # Chance of the next ball too, with position: what leaves 0.7, 2, 4 and 10 balls a visit (common practice).
@@ -73,12 +73,6 @@ def _left(discipline: str, state: RackState, player: str) -> int:
 
 def _goes_on(hand: Hand, table: Table) -> float:
     """Between the levels in proportion of ln(aim)."""
-    finer = SNOOKER_AIM if traits_of_long(table) else 1.0
+    finer = SNOOKER_AIM if table.length > LONG_TABLE else 1.0
     aims = [math.log(PRESETS[level].aim * finer) for level in reversed(LEVELS)]
     return float(np.interp(math.log(max(hand.aim, 1e-6)), aims, [GOES_ON[level] for level in reversed(LEVELS)]))
-
-
-def traits_of_long(table: Table) -> bool:
-    from aretane.core.skill.hand import LONG_TABLE
-
-    return table.length > LONG_TABLE

@@ -9,9 +9,11 @@ from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.review.ledger.booking import PARTS, Judged, RackLedger, rack_ledger
-from aretane.core.review.ledger.judging import Care, Known, Stages, judge, still_true
+from aretane.core.review.ledger.judging import Stages, judge, still_true
 from aretane.core.review.ledger.juncture import CHOICE, END, OPENING, STROKE, Juncture, Meant, junctures
 from aretane.core.review.ledger.opening import opening_of
+from aretane.core.review.ledger.valuing import Care
+from aretane.core.review.ledger.worth import Known
 from aretane.core.review.replay import Replay
 from aretane.core.review.shot_figures import shot_figures
 from aretane.core.rules.disciplines import rules_of

@@ -117,6 +117,10 @@ def _choice(at: Juncture, entry: Entry) -> Iterator[Named]:
             yield Named("safety-for-attack", "a safety where attack was better", better, cause="wrong option")
     if lost is None or best is None or own is None:
         return
+    school = next((name for name, cost in judged.tastes.items() if cost > -LEAST[_straight(at)]), None)
+    if school is not None:
+        yield Named("taste", f"a matter of taste: the school of {school} plays it so")
+        return
     if own.intent in ATTACK and best.intent in SAFE:
         yield Named("attack-for-safety", "attack where a safety was better", lost, cause="wrong option")
         if judged.even is not None and own.pot is not None and own.pot < judged.even:

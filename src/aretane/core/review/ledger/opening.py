@@ -22,8 +22,9 @@ from aretane.core.planning.choices.value import cases_of, left_by
 from aretane.core.planning.outlook.outlook import Game
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.strokes import GLANCE
-from aretane.core.review.ledger.judging import Care, Known, as_value, flipped
 from aretane.core.review.ledger.juncture import CameOf, Juncture, layout_at
+from aretane.core.review.ledger.valuing import Care
+from aretane.core.review.ledger.worth import Known, as_value, flipped
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.demand import demand_of

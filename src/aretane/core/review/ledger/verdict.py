@@ -23,13 +23,14 @@ Booked = Sequence[tuple[Entry, str]]  # every entry with its phase
 @dataclass(frozen=True)
 class Verdict:
     """By rack and entry the `phases` and what each may be called (`named`); by player the sums of each phase, the
-    standard errors of all sums, and one sentence.
+    standard errors of all sums, what the choices cost by each school, and one sentence.
     """
 
     phases: tuple[tuple[str, ...], ...]
     named: tuple[tuple[tuple[Named, ...], ...], ...]
     by_phase: Mapping[str, list[dict[str, float | str]]]
     errors: Mapping[str, dict[str, float]]
+    schools: Mapping[str, dict[str, float]]
     said: Mapping[str, str]
 
 
@@ -47,6 +48,7 @@ def verdict_of(
     return Verdict(
         tuple(phases), tuple(named), {seat: by_phase(booked_in, seat) for seat in ("A", "B")},
         {seat: errors_of(entries, seat) for seat in ("A", "B")},
+        {seat: by_school(entries, seat) for seat in ("A", "B")},
         {seat: sentence(entries, seat, names.get(seat) or seat, count, balls=balls) for seat in ("A", "B")},
     )  # fmt: skip
 
@@ -64,6 +66,16 @@ def by_phase(booked: Booked, player: str) -> list[dict[str, float | str]]:
 def sum_of(entries: Sequence[Entry], part: str) -> float:
     values = [entry.unsplit if part == "unsplit" else entry.parts[part] for entry in entries]
     return math.fsum(value for value in values if value is not None)
+
+
+def by_school(entries: Sequence[Entry], player: str) -> dict[str, float]:
+    """What a player's choices cost by each school's liking."""
+    found: dict[str, list[float]] = {}
+    for entry in entries:
+        if entry.player == player and entry.judged.stroke is not None and entry.parts["decision"] is not None:
+            for school, cost in entry.judged.stroke.tastes.items():
+                found.setdefault(school, []).append(cost)
+    return {school: math.fsum(costs) for school, costs in found.items()}
 
 
 def errors_of(entries: Sequence[Entry], player: str) -> dict[str, float]:

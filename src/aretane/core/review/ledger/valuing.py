@@ -1,0 +1,131 @@
+"""The second set of samples, the same for whatever is valued on it: so a choice costs nothing in the mean where two
+are worth the same. Where racks can be played on to their end, maps and played racks are put together, each with the
+weight of its own uncertainty.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from aretane.core.ball import CUE
+from aretane.core.planning.choices.option import ATTACK, Option
+from aretane.core.planning.choices.options import Task, valued
+from aretane.core.planning.choices.played import PLAYED_SEED, racks_from
+from aretane.core.planning.choices.search import Idea
+from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.pots.strokes import COARSE, GLANCE, Effort
+from aretane.core.review.ledger.juncture import PUSH_OUT
+from aretane.core.review.ledger.worth import Known, as_value
+from aretane.core.rules.traits import traits_of
+from aretane.core.skill.hand import Hand
+
+# How far a map's value is from what racks played on come to, standard deviations (measured: docs/method.md): of a
+# turn's value, and of the difference between two choices of one sort or of two.
+MAP_OFF = {True: 0.06, False: 0.15}  # in rotation, with groups
+ALIKE, UNLIKE = 0.03, 0.10
+
+
+@dataclass(frozen=True)
+class Care:
+    """How well values are known: the search's effort, samples of a value, racks played on to pick the best and to
+    value it, and break shots.
+    """
+
+    name: str
+    effort: Effort
+    samples: int
+    picked: int
+    racks: int
+    breaks: int
+
+
+QUICK_LOOK = Care("coarse", GLANCE, 160, 24, 48, 16)
+SETTLED = Care("settled", COARSE, 500, 100, 300, 48)
+CARES = {care.name: care for care in (QUICK_LOOK, SETTLED)}
+
+
+class Valuing:
+    """The second set of samples, the same for whatever is valued on it."""
+
+    def __init__(self, outlook: Outlook, care: Care, seed: int, threads: int) -> None:
+        self.outlook, self.care, self.seed, self.threads = outlook, care, seed, threads
+        self.effort = replace(care.effort, samples=care.samples)
+        game = outlook.game
+        self.lead = as_value(game, game.state, 0.0) if traits_of(game.layout.discipline).goes_on else 0.0
+        self._again: dict[int, Option] = {}
+        self._racks: dict[int, Known] = {}
+
+    def option(self, task: Task) -> Option:
+        """A stroke of somebody's own, valued on this set."""
+        own = self._valued(task, self.seed)
+        self._again[id(own)] = own
+        return own
+
+    def again(self, one: Option) -> Option:
+        """An option that was found on the first set, valued on this one."""
+        if id(one) not in self._again:
+            push = one.intent == PUSH_OUT
+            self._again[id(one)] = one if push else self._valued(self._task(one), self.seed)
+        return self._again[id(one)]
+
+    def by_hand(self, one: Option, hand: Hand) -> tuple[Option, int]:
+        """An option as another hand would play it, and the seed of its samples."""
+        return self._valued(self._task(one), self.seed + 1, hand), self.seed + 1
+
+    def _task(self, one: Option) -> Task:
+        layout = self.outlook.game.layout
+        if one.stroke.place is not None:
+            layout = layout.placed(CUE, one.stroke.place)
+        return Task(layout, Idea(replace(one.stroke, place=None), one.ball, one.pocket))
+
+    def _valued(self, task: Task, seed: int, hand: Hand | None = None) -> Option:
+        return valued(self.outlook, task, self.effort, seed, self.threads, hand=hand)
+
+    def value(self, one: Option) -> Known:
+        by_map, racks = self.again(one), self._played(one)
+        spread = float(np.std(by_map.value.samples, ddof=1)) / math.sqrt(len(by_map.value.samples))
+        off = MAP_OFF[traits_of(self.outlook.game.layout.discipline).rotation] if racks else 0.0
+        value = together([Known(by_map.win, math.hypot(spread, off)), *([racks] if racks else [])])
+        return Known(value.value + self.lead, value.error)
+
+    def difference(self, own: Option, best: Option) -> Known:
+        """What the one is worth more than the other: under the same errors, and by racks played on."""
+        one, other = self.again(own), self.again(best)
+        apart = (
+            one.value.samples - other.value.samples if len(one.value.samples) == len(other.value.samples) else None
+        )
+        if apart is not None and len(apart) > 1:
+            spread = float(np.std(apart, ddof=1)) / math.sqrt(len(apart))
+        else:
+            spread = math.hypot(*(_half(x) for x in (one, other)))
+        found = [Known(one.win - other.win, spread)]
+        first, second = self._played(own), self._played(best)
+        if first is not None and second is not None:
+            alike = (own.intent in ATTACK) == (best.intent in ATTACK)
+            found[0] = replace(found[0], error=math.hypot(spread, ALIKE if alike else UNLIKE))
+            found.append(Known(first.value - second.value, math.hypot(first.error, second.error)))
+        return together(found)
+
+    def _played(self, one: Option) -> Known | None:
+        if not self.outlook.plays_on or one.intent == PUSH_OUT:
+            return None
+        if id(one) not in self._racks:
+            rate = racks_from(self.outlook, one, self.care.racks, self.seed + PLAYED_SEED, self.threads)
+            share = (rate.n * (rate.p or 0.0) + 1.0) / (rate.n + 2.0)  # an error also where all were won
+            self._racks[id(one)] = Known(rate.p or 0.0, math.sqrt(share * (1.0 - share) / rate.n))
+        return self._racks[id(one)]
+
+
+def _half(one: Option) -> float:
+    return (one.value.win.high - one.value.win.low) / 2 / 1.96
+
+
+def together(found: list[Known]) -> Known:
+    """Several readings of one value, each with the weight of its own error."""
+    weights = [1.0 / max(one.error, 1e-4) ** 2 for one in found]
+    total = sum(weights)
+    mean = sum(weight * one.value for weight, one in zip(weights, found, strict=True)) / total
+    return Known(mean, math.sqrt(1.0 / total))

@@ -1,0 +1,35 @@
+"""Values of a turn: with their errors, as chances or balls ahead, and as the other player sees them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from aretane.core.planning.outlook.frame import frame_chance
+from aretane.core.planning.outlook.outlook import Game
+from aretane.core.rules.game import RackState, opponent
+from aretane.core.rules.traits import FRAMES, traits_of
+
+
+@dataclass(frozen=True)
+class Known:
+    """A value with its standard error."""
+
+    value: float
+    error: float
+
+
+def as_value(game: Game, state: RackState, ahead: float) -> float:
+    """To the player of `state`: a chance to win as it is; points ahead from here as the chance to win the frame, or
+    in straight pool as balls ahead in the end.
+    """
+    traits = traits_of(game.layout.discipline)
+    if traits.counts == FRAMES:
+        return frame_chance(state, ahead)
+    if traits.goes_on:
+        return state.points[state.player] - state.points[opponent(state.player)] + ahead
+    return ahead
+
+
+def flipped(discipline: str, value: float) -> float:
+    """The same standing as the other player sees it."""
+    return -value if traits_of(discipline).goes_on else 1.0 - value
