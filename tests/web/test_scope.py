@@ -33,6 +33,7 @@ BODIES = {
     ("POST", "/api/games/{game_id}/operations"): {**OPERATION, "changes": [rack_change({"id": GAME})]},
     ("POST", "/api/games/{game_id}/{direction}"): OPERATION,
     ("POST", "/api/games/{game_id}/choices"): {"shot": None, "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}},
+    ("POST", "/api/games/{game_id}/ledger"): {},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
     ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
     ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},

@@ -3682,9 +3682,28 @@ export interface components {
                     };
                 } | null;
                 note?: string;
-                plan?: {
+                /** @description The order as it was laid down. `from`: the place in the rack, counted from 0, of the shot before which it was. A later plan of the same person is a re-route. */
+                plan?: ({
+                    plans?: ({
+                        by?: string | null;
+                        felt?: number | null;
+                        from?: number | null;
+                        order?: {
+                            ball: string;
+                            /** @enum {unknown} */
+                            pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                            side?: string | null;
+                            speed?: number | string | null;
+                            zone?: Record<string, never> | null;
+                        }[];
+                        reason?: string | null;
+                        words?: string | null;
+                    } & {
+                        [key: string]: unknown;
+                    })[];
+                } & {
                     [key: string]: unknown;
-                } | null;
+                }) | null;
             };
             /** Id */
             id: string;
@@ -4603,6 +4622,29 @@ export interface components {
             /** Pot */
             pot: number | null;
         };
+        /**
+         * FollowedPlan
+         * @description A written plan: whose, from which entry on (counted from 0), its balls; how many were taken so, where it was
+         *     left and for which ball, what that cost; `replaced`: from where another plan holds.
+         */
+        "LedgerAnswer.FollowedPlan": {
+            /** Begins */
+            begins: number;
+            /** By */
+            by: string;
+            /** Cost */
+            cost: number | null;
+            /** Kept */
+            kept: number;
+            /** Left At */
+            left_at: number | null;
+            /** Left For */
+            left_for: string | null;
+            /** Order */
+            order: string[];
+            /** Replaced */
+            replaced: number | null;
+        };
         /** HandErrors */
         "LedgerAnswer.HandErrors": {
             /** Aim Deg */
@@ -4832,6 +4874,8 @@ export interface components {
         "LedgerAnswer.RackLedger": {
             /** Now */
             now: number;
+            /** Plans */
+            plans: components["schemas"]["LedgerAnswer.FollowedPlan"][];
             /** Result */
             result: number | null;
             /** Shots */
@@ -6542,9 +6586,28 @@ export interface components {
                     };
                 } | null;
                 note?: string;
-                plan?: {
+                /** @description The order as it was laid down. `from`: the place in the rack, counted from 0, of the shot before which it was. A later plan of the same person is a re-route. */
+                plan?: ({
+                    plans?: ({
+                        by?: string | null;
+                        felt?: number | null;
+                        from?: number | null;
+                        order?: {
+                            ball: string;
+                            /** @enum {unknown} */
+                            pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
+                            side?: string | null;
+                            speed?: number | string | null;
+                            zone?: Record<string, never> | null;
+                        }[];
+                        reason?: string | null;
+                        words?: string | null;
+                    } & {
+                        [key: string]: unknown;
+                    })[];
+                } & {
                     [key: string]: unknown;
-                } | null;
+                }) | null;
             };
             /** Id */
             id: string;

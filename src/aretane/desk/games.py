@@ -28,6 +28,7 @@ Data = dict[str, Any]
 ASK, REPLACE, COPY = "ask", "replace", "copy"  # what is done with a match that is there already
 PAGE = 50  # matches that are told at once
 MOMENTS = 20
+LEDGER = "ledger"
 UNTITLED = "Untitled match"
 
 
@@ -87,7 +88,9 @@ def take_in_all(house: House, scope: Scope, matches: list[Data], same: str = ASK
             if same == REPLACE:
                 for old in there:
                     _delete(db, scope, old)
-            taken = {**match, "id": game_id} if there and same == COPY else match
+            taken = {name: value for name, value in match.items() if name != LEDGER}  # worked out, no fact
+            if there and same == COPY:
+                taken["id"] = game_id
             store_match(db, scope, game_id, taken, "imported")
 
     house.database.write(write)
@@ -101,9 +104,11 @@ def opened(house: House, scope: Scope, game_id: str) -> Data:
 
 
 def as_file(house: House, scope: Scope, game_id: str) -> Data:
-    """A match in the match format, exactly as it was given."""
+    """A match in the match format, exactly as it was given, with its ledger where that is known as it stands."""
     with house.database.transaction() as db:
-        return games.load(db, scope, game_id).as_document()
+        document = games.load(db, scope, game_id).as_document()
+    found = ledger.known(house, scope, game_id)
+    return {**document, LEDGER: found["body"]} if found["current"] else document
 
 
 def called(house: House, scope: Scope, words: str) -> str:

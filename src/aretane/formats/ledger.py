@@ -25,10 +25,13 @@ Data = dict[str, Any]
 
 def ledger_as_data(ledger: MatchLedger, verdict: Verdict, discipline: str) -> Data:
     """Everything but hands and care, which whoever asked knows."""
-    racks = zip(ledger.racks, verdict.phases, verdict.named, strict=True)
+    racks = zip(ledger.racks, verdict.phases, verdict.named, verdict.plans, strict=True)
     found: Data = {
         "start": ledger.racks[0].start if ledger.racks else None,
-        "racks": [rack_as_data(rack, phases, named, discipline) for rack, phases, named in racks],
+        "racks": [
+            {**rack_as_data(rack, phases, named, discipline), "plans": [asdict(one) for one in plans]}
+            for rack, phases, named, plans in racks
+        ],
         "players": {seat: {**sums, "shots": int(sums["shots"])} for seat, sums in ledger.players.items()},
         "errors": dict(verdict.errors),
         "phases": dict(verdict.by_phase),

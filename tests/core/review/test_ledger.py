@@ -199,7 +199,7 @@ def ledger_of(match, care=QUICKEST, hands=HANDS):
             known = kept_for_next(known, rack, index)
         judged.append(found)
     found = match_ledger(replayed, racks, judged, hands)
-    return found, verdict_of(racks, replayed, found, {}), judged
+    return found, verdict_of(match, racks, replayed, found), judged
 
 
 @pytest.mark.parametrize(

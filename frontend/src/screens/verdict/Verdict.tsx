@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 
 import { useJudgeAnew, useLedger, type Care } from "../../api/ledger";
 import { useChange, useGame } from "../../api/queries";
-import type { Game, Ledger, LedgerAnswer } from "../../api/types";
+import type { Game, Ledger, LedgerAnswer, LedgerRack } from "../../api/types";
 import { Chip, Choice } from "../../parts/Chips";
 import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
@@ -146,6 +146,12 @@ function Racks({ game, ledger, onMoment }: { game: Game; ledger: Ledger; onMomen
                 {winnerOf(game, number)}
                 <span className="opacity-75">{words}</span>
               </p>
+              {rack.plans.map((plan, at) => (
+                <p key={at} className="text-[12px]" data-testid="followed">
+                  <span dir="auto">{plan.by || "A plan"}</span>: {plan.order.join(" – ")}
+                  <span className="opacity-75">, {heldWords(plan, ledger.unit)}</span>
+                </p>
+              ))}
               <RackLine
                 rack={rack}
                 unit={ledger.unit}
@@ -161,6 +167,16 @@ function Racks({ game, ledger, onMoment }: { game: Game; ledger: Ledger; onMomen
       </div>
     </section>
   );
+}
+
+/** How long a written plan held. */
+function heldWords(plan: LedgerRack["plans"][number], unit: Ledger["unit"]): string {
+  if (plan.left_at !== null) {
+    const cost = plan.cost === null ? "" : `: ${amount(-plan.cost, unit)}`;
+    return `left at shot ${plan.left_at + 1} for the ${plan.left_for ?? ""}${cost}`;
+  }
+  if (plan.replaced !== null) return `another from shot ${plan.replaced + 1} on`;
+  return plan.kept === plan.order.length ? "played so" : `held for ${plan.kept} of ${plan.order.length}`;
 }
 
 const winnerOf = (game: Game, rack: number): string => {

@@ -109,6 +109,9 @@ export function amount(value: number, unit: Ledger["unit"]): string {
   return `${sign}${points.toFixed(points < 10 ? 1 : 0)} points`;
 }
 
+/** The same without its unit, where there is little room. */
+export const short = (value: number, unit: Ledger["unit"]) => amount(value, unit).replace(/ \w+$/, "");
+
 /** A sum over a match in racks: a hundred points are one. */
 export function inRacks(value: number, unit: Ledger["unit"]): string {
   const sign = value > 0.005 ? "+" : value < -0.005 ? "−" : "";

@@ -106,9 +106,8 @@ def _told(
     from aretane.formats.ledger import ledger_as_data
 
     found = match_ledger(replayed, racks, judged, hands)
-    players = wanted.match.get("players") or {}
-    names = {seat: str((players.get(seat) or {}).get("name") or seat) for seat in ("A", "B")}
-    told = ledger_as_data(found, verdict_of(racks, replayed, found, names), replayed.discipline)
+    verdict = verdict_of(wanted.match, racks, replayed, found)
+    told = ledger_as_data(found, verdict, replayed.discipline)
     told |= {"care": wanted.care, "version": VERSION}
     return told | {"hands": {seat: hand_as_data(hand) for seat, hand in hands.items()}}
 

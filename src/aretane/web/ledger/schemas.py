@@ -100,6 +100,20 @@ class PlayerSums(Sums):
     shots: int
 
 
+class FollowedPlan(Answer):
+    """A written plan: whose, from which entry on (counted from 0), its balls; how many were taken so, where it was
+    left and for which ball, what that cost; `replaced`: from where another plan holds."""
+
+    by: str
+    begins: int
+    order: list[str]
+    kept: int
+    left_at: int | None
+    left_for: str | None
+    cost: float | None
+    replaced: int | None
+
+
 class RackLedger(Answer):
     """`start`, `result` and `now` are player A's; `result` None: it is not over. `turning_point` counts from 0."""
 
@@ -109,6 +123,7 @@ class RackLedger(Answer):
     now: float
     sums: dict[Seat, Sums]
     turning_point: int | None
+    plans: list[FollowedPlan]
 
 
 class HandErrors(Answer):

@@ -2,7 +2,7 @@
 import { useState } from "react";
 
 import { stopChoices } from "../../../api/choices";
-import type { Place } from "../../../api/types";
+import type { Option, Place } from "../../../api/types";
 import { Problem } from "../../../parts/Problem";
 import { useSettings } from "../../../settings";
 import { trade } from "../../../trade";
@@ -18,13 +18,16 @@ import { OptionRow } from "./OptionRow";
 import { gradeAt, valueAt } from "./map";
 import { useAsked, useAssumed } from "./state";
 import { worthOf, type ChoicesOf } from "./useChoicesOf";
+import { Weighed } from "./Weighed";
 import { isPoints, signed } from "./words";
+import { WrittenPlan } from "./WrittenPlan";
 
 const LEVELS: Record<string, string> = {
   glance: "a first look",
   coarse: "looked at twice",
   fine: "worked out",
 };
+const NO_OPTIONS: Option[] = [];
 const SHORT = 7; // options shown until all are asked for
 
 export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Actions }) {
@@ -122,6 +125,17 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         </button>
       )}
       <AddStroke choices={choices} />
+      <Weighed
+        key={`weighed ${entry.key}`}
+        game={game}
+        document={entry.document}
+        who={[named(game, seat), named(game, seat === "A" ? "B" : "A"), "coach"]}
+        options={list?.options ?? NO_OPTIONS}
+        onKeep={(weighed) => {
+          actions.set({ weighed }, "weighed");
+        }}
+      />
+      <WrittenPlan bench={bench} actions={actions} />
       <Felt
         key={entry.key}
         document={entry.document}

@@ -13,6 +13,8 @@ interface Asked {
   tried: { entry: string; balls: Places } | null;
   /** The option that is looked at, by its place in the list. */
   option: number | null;
+  /** Another that it is laid over. */
+  other: number | null;
   /** The ball of the plan whose map is shown; null: the ball that is on. */
   ball: string | null;
   settle: boolean;
@@ -30,6 +32,7 @@ const closed: Asked = {
   map: true,
   tried: null,
   option: null,
+  other: null,
   ball: null,
   settle: false,
   begin: [],

@@ -82,6 +82,7 @@ export function useChoicesOf(game: Game, entry: Entry) {
     planning: begun ? ordered.isFetching || ordered.data?.state === "running" : false,
     planError: begun ? ordered.error : null,
     option: asked.option === null ? null : (list?.options[asked.option] ?? null),
+    other: asked.other === null || asked.other === asked.option ? null : (list?.options[asked.other] ?? null),
   };
 }
 

@@ -386,7 +386,7 @@ function marking(actions: Actions): Command[] {
 function bench_({ choosing }: Workbench, actions: Actions): Command[] {
   const commands: Command[] = [
     { name: "what should be played here", key: "C", shown: "⇧C", section: "Bench", run: does(() => { useAsked.setState((state) => ({ open: !state.open, option: null, ball: null, drawing: null })); }) }, // prettier-ignore
-    { name: "the verdict: where it was won and lost", key: "V", shown: "⇧V", section: "Bench", run: does(actions.verdict) }, // prettier-ignore
+    { name: "the verdict: where it was won and lost", key: "J", shown: "⇧J", section: "Bench", run: does(actions.verdict) }, // prettier-ignore
     {
       name: "picture and plan, the picture alone, the plan alone",
       key: "=",

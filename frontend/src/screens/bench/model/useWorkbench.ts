@@ -200,15 +200,39 @@ function choiceShapes(
   ordered: boolean,
   aim: Place | null,
 ): Shape[] {
-  const { map, option, balls, plan } = choices;
+  const { map, option, other, balls, plan } = choices;
   if (ordered && plan && !option) return orderShapes(plan, balls, game.table.pockets);
   const drawn: Shape[] = mapped && map && !option ? mapShapes(map) : [];
   const cue = balls["cue"];
   if (cue && aim) drawn.push({ line: "aim", points: [cue, aim], label: "cue" });
   if (!option) return drawn;
   drawn.push({ line: "cue-path", points: option.path });
+  if (other) drawn.push({ line: "route", points: other.path }, ...stops(other.landing));
   const at = option.ball ? balls[option.ball] : undefined;
   const mouth = game.table.pockets.find((pocket) => pocket.name === option.pocket)?.mouth;
   if (at && mouth && option.kind === "pot") drawn.push({ line: "pocket", points: [at, mouth] });
   return drawn;
+}
+
+/** Where a cue ball mostly stops, as a dashed outline: twice the spread along and across its own axes. */
+function stops(landing: Place[]): Shape[] {
+  const n = landing.length;
+  if (n < 3) return [];
+  const mx = landing.reduce((sum, [x]) => sum + x, 0) / n;
+  const my = landing.reduce((sum, [, y]) => sum + y, 0) / n;
+  const [xx, xy, yy] = landing.reduce(
+    ([a, b, c], [x, y]) => [a + (x - mx) ** 2, b + (x - mx) * (y - my), c + (y - my) ** 2],
+    [0, 0, 0],
+  );
+  const turn = 0.5 * Math.atan2(2 * xy, xx - yy);
+  const root = Math.hypot((xx - yy) / 2, xy);
+  const [long, wide] = [(xx + yy) / 2 + root, (xx + yy) / 2 - root].map(
+    (one) => 2 * Math.sqrt(Math.max(0, one) / n),
+  );
+  const points = Array.from({ length: 48 }, (_, at): Place => {
+    const angle = (2 * Math.PI * at) / 48;
+    const [u, v] = [(long ?? 0) * Math.cos(angle), (wide ?? 0) * Math.sin(angle)];
+    return [mx + u * Math.cos(turn) - v * Math.sin(turn), my + u * Math.sin(turn) + v * Math.cos(turn)];
+  });
+  return [{ line: "recoverable", points, closed: true }];
 }

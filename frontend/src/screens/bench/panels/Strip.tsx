@@ -6,7 +6,7 @@ import { disciplineOf, sortOf } from "../../../games/discipline";
 import { SIGNS, pocketWords } from "../../../words";
 import { bringIn } from "../../../parts/strip";
 import { RackLine } from "../../verdict/RackLine";
-import { amount } from "../../verdict/model";
+import { short } from "../../verdict/model";
 import type { Actions } from "../actions";
 
 interface Props {
@@ -90,7 +90,7 @@ export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo, le
                   (one.result === "scratch" ? scratch : one.result?.replace("-", " "))}
                 {counted(one, game)}
                 {costs.has(one.id) && (
-                  <b data-testid="change">{amount(costs.get(one.id) ?? 0, ledger?.unit ?? null)}</b>
+                  <b data-testid="change">{short(costs.get(one.id) ?? 0, ledger?.unit ?? null)}</b>
                 )}
                 {!one.ruling && <span className="text-error">?</span>}
                 {one.document.seen === false && <span className="opacity-75">unseen</span>}

@@ -32,7 +32,7 @@ export function BenchTools({ bench, actions }: Props<"recording" | "choosing" | 
           useAsked.setState({ open: !bench.choosing, option: null, ball: null, drawing: null });
         }}
       />
-      <Tool name="verdict" hint="⇧V" onClick={actions.verdict} />
+      <Tool name="verdict" hint="⇧J" onClick={actions.verdict} />
       {bench.found && (
         <Link className="chip" to={`/lab?match=${bench.game.id}&shot=${bench.found.shot.id}`}>
           simulate

@@ -130,6 +130,11 @@ def _choice(at: Juncture, entry: Entry) -> Iterator[Named]:
         yield Named("safety-for-attack", "a safety where attack was better", lost, cause="wrong option")
     elif own.ball is not None and best.ball is not None and own.ball != best.ball:
         yield Named("better-ball", f"passed up the {best.ball}", lost, cause="easier ball not seen")
+    elif own.ball is not None and own.pocket == best.pocket:
+        yield Named(
+            "dearer-stroke", "the right pot with a stroke that risked more than it won", lost, cause="forced"
+        )
+        return
     others = [one for one in (judged.attack, judged.safety) if one is not None]
     if len(others) == 2 and all(entry.before - lost < one.value - LEAST[_straight(at)] for one in others):
         yield Named("between-two", "neither the best attack nor the best safety", lost, cause="wrong option")

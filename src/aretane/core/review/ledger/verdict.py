@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from aretane.core.review.ledger.booking import PARTS, Entry
 from aretane.core.review.ledger.juncture import Juncture
 from aretane.core.review.ledger.match import MatchLedger
 from aretane.core.review.ledger.named import SURE, Named, named_in, phase_of
+from aretane.core.review.ledger.plans import Followed, followed
 from aretane.core.review.replay import Replay
 from aretane.core.rules.traits import traits_of
 
@@ -22,12 +24,14 @@ Booked = Sequence[tuple[Entry, str]]  # every entry with its phase
 
 @dataclass(frozen=True)
 class Verdict:
-    """By rack and entry the `phases` and what each may be called (`named`); by player the sums of each phase, the
+    """By rack and entry the `phases` and what each may be called (`named`); by rack the written `plans`;
+    by player the sums of each phase, the
     standard errors of all sums, what the choices cost by each school, and one sentence.
     """
 
     phases: tuple[tuple[str, ...], ...]
     named: tuple[tuple[tuple[Named, ...], ...], ...]
+    plans: tuple[tuple[Followed, ...], ...]
     by_phase: Mapping[str, list[dict[str, float | str]]]
     errors: Mapping[str, dict[str, float]]
     schools: Mapping[str, dict[str, float]]
@@ -35,9 +39,15 @@ class Verdict:
 
 
 def verdict_of(
-    racks: Sequence[Sequence[Juncture]], replayed: Replay, ledger: MatchLedger, names: Mapping[str, str]
+    match: Mapping[str, Any], racks: Sequence[Sequence[Juncture]], replayed: Replay, ledger: MatchLedger
 ) -> Verdict:
     phases, named = [], []
+    plans = tuple(
+        tuple(followed(rack, shots, booked.entries))
+        for rack, shots, booked in zip(match.get("racks") or (), replayed.racks, ledger.racks, strict=False)
+    )
+    players = match.get("players") or {}
+    names = {seat: str((players.get(seat) or {}).get("name") or seat) for seat in ("A", "B")}
     for rack, shots, booked in zip(racks, replayed.racks, ledger.racks, strict=False):
         before = (None, *booked.entries)
         phases.append(tuple(phase_of(at, before[index]) for index, at in enumerate(rack[: len(booked.entries)])))
@@ -46,10 +56,10 @@ def verdict_of(
     booked_in = list(zip(entries, (phase for rack in phases for phase in rack), strict=True))
     balls, count = traits_of(replayed.discipline).goes_on, sum(bool(rack.entries) for rack in ledger.racks)
     return Verdict(
-        tuple(phases), tuple(named), {seat: by_phase(booked_in, seat) for seat in ("A", "B")},
+        tuple(phases), tuple(named), plans, {seat: by_phase(booked_in, seat) for seat in ("A", "B")},
         {seat: errors_of(entries, seat) for seat in ("A", "B")},
         {seat: by_school(entries, seat) for seat in ("A", "B")},
-        {seat: sentence(entries, seat, names.get(seat) or seat, count, balls=balls) for seat in ("A", "B")},
+        {seat: sentence(entries, seat, names[seat], count, balls=balls) for seat in ("A", "B")},
     )  # fmt: skip
 
 

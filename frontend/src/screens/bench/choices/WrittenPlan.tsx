@@ -1,0 +1,221 @@
+/** The order as player or coach lays it down at this shot: ball after ball, with pockets, words and a reason. */
+import { useState } from "react";
+
+import type { Pocket, Rack } from "../../../api/types";
+import { disciplineOf } from "../../../games/discipline";
+import { ballName } from "../../../table/balls";
+import { POCKETS, percent, pocketWords } from "../../../words";
+import type { Actions } from "../actions";
+import { rackChange } from "../model/changes";
+import type { Workbench } from "../model/useWorkbench";
+import { useAsked } from "./state";
+
+export type WrittenOrder = NonNullable<NonNullable<Rack["document"]["plan"]>["plans"]>[number];
+
+export const plansOf = (rack: Rack | null | undefined): WrittenOrder[] => rack?.document.plan?.plans ?? [];
+
+interface Draft {
+  entry: string;
+  by: string;
+  order: { ball: string; pocket: Pocket | null }[];
+  words: string;
+  reason: string;
+  felt: string;
+}
+
+export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Actions }) {
+  const { game, entry } = bench;
+  const rack = bench.found?.rack ?? (game.racks.at(-1)?.over ? null : game.racks.at(-1));
+  const players = game.header.players as Record<string, { name?: string }> | undefined;
+  const who = [players?.["A"]?.name ?? "A", players?.["B"]?.name ?? "B", "coach"];
+  const nobody: Draft = { entry: entry.key, by: who[0] ?? "A", order: [], words: "", reason: "", felt: "" };
+  const [kept, setDraft] = useState(nobody);
+  const [open, setOpen] = useState(false);
+  const draft = kept.entry === entry.key ? kept : nobody;
+  if (!rack) return null;
+  const { rotation } = disciplineOf(game.header.discipline);
+  const plans = plansOf(rack);
+  const balls = Object.keys(entry.before).filter((ball) => ball !== "cue");
+  const set = (patch: Partial<Draft>) => {
+    setDraft({ ...draft, ...patch });
+  };
+  const keep = () => {
+    const felt = Number.parseFloat(draft.felt);
+    const plan: WrittenOrder = {
+      from: bench.found ? rack.shots.indexOf(bench.found.shot) : rack.shots.length,
+      by: draft.by,
+      order: draft.order,
+      words: draft.words || null,
+      reason: draft.reason || null,
+      felt: Number.isFinite(felt) ? Math.min(100, Math.max(0, felt)) / 100 : null,
+    };
+    actions.write("plan", [rackChange(game, rack, { plan: { plans: [...plans, plan] } })]);
+    setDraft(nobody);
+    setOpen(false);
+  };
+  return (
+    <section aria-label="Written plan" className="space-y-1" data-testid="written-plan">
+      <div className="flex flex-wrap items-baseline gap-2">
+        <h3 className="caption">the plan as it was laid down</h3>
+        <button
+          className="chip"
+          aria-expanded={open}
+          onClick={() => {
+            setOpen(!open);
+          }}
+        >
+          lay one down
+        </button>
+      </div>
+      <ul className="divide-y divide-base-300">
+        {plans.map((one, at) => (
+          <li key={at} className="flex flex-wrap items-baseline gap-x-2 py-0.5 text-[12.5px]">
+            <b dir="auto">{one.by}</b>
+            <span className="opacity-75">{fromWords(one.from)}</span>
+            <span>{(one.order ?? []).map((entry) => entry.ball).join(" – ") || "in words"}</span>
+            {one.words && <span dir="auto">{one.words}</span>}
+            {one.reason && (
+              <span className="opacity-75" dir="auto">
+                because {one.reason}
+              </span>
+            )}
+            {one.felt != null && <span>felt {percent(one.felt)}</span>}
+            <button
+              className="chip"
+              disabled={rotation || !(one.order ?? []).some((each) => each.ball in entry.before)}
+              title={rotation ? "in this game there is one order" : undefined}
+              onClick={() => {
+                const left = (one.order ?? [])
+                  .map((each) => each.ball)
+                  .filter((ball) => ball in entry.before);
+                useAsked.setState({ begin: left, order: true, option: null });
+              }}
+            >
+              what it is worth here
+            </button>
+            <button
+              className="chip"
+              aria-label={`Remove the plan of ${one.by ?? "nobody"}`}
+              onClick={() => {
+                const plans_ = plans.filter((_, index) => index !== at);
+                actions.write("plan removed", [rackChange(game, rack, { plan: { plans: plans_ } })]);
+              }}
+            >
+              ×
+            </button>
+          </li>
+        ))}
+      </ul>
+      {open && (
+        <form
+          className="space-y-2 border border-base-300 p-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            keep();
+          }}
+        >
+          <label className="flex items-center gap-2">
+            Whose
+            <select
+              className="select select-xs w-auto"
+              value={draft.by}
+              onChange={(event) => {
+                set({ by: event.target.value });
+              }}
+            >
+              {who.map((one) => (
+                <option key={one}>{one}</option>
+              ))}
+            </select>
+          </label>
+          <div role="group" aria-label="Balls in their order" className="flex flex-wrap gap-1">
+            {balls.map((ball) => {
+              const at = draft.order.findIndex((one) => one.ball === ball);
+              return (
+                <button
+                  key={ball}
+                  type="button"
+                  className="chip"
+                  aria-pressed={at >= 0}
+                  onClick={() => {
+                    set({
+                      order:
+                        at >= 0
+                          ? draft.order.filter((one) => one.ball !== ball)
+                          : [...draft.order, { ball, pocket: null }],
+                    });
+                  }}
+                >
+                  {at >= 0 && <b>{at + 1}.</b>} {ballName(ball)}
+                </button>
+              );
+            })}
+          </div>
+          {draft.order.length > 0 && (
+            <ol className="flex flex-wrap gap-2" aria-label="Pockets">
+              {draft.order.map((one, at) => (
+                <li key={one.ball} className="flex items-center gap-1">
+                  {at + 1}. {one.ball}
+                  <select
+                    aria-label={`Pocket for the ${ballName(one.ball)}`}
+                    className="select select-xs w-auto"
+                    value={one.pocket ?? ""}
+                    onChange={(event) => {
+                      const order = draft.order.map((each, index) =>
+                        index === at
+                          ? { ...each, pocket: (event.target.value || null) as Pocket | null }
+                          : each,
+                      );
+                      set({ order });
+                    }}
+                  >
+                    <option value="">any pocket</option>
+                    {POCKETS.map(({ name }) => (
+                      <option key={name} value={name}>
+                        {pocketWords(name, game.header.discipline)}
+                      </option>
+                    ))}
+                  </select>
+                </li>
+              ))}
+            </ol>
+          )}
+          <Line
+            label="In words"
+            value={draft.words}
+            onChange={(words) => {
+              set({ words });
+            }}
+          />{" "}
+          {/* prettier-ignore */}
+          <Line label="Why another than before" value={draft.reason} onChange={(reason) => { set({ reason }); }} />{" "}
+          {/* prettier-ignore */}
+          <Line label="Felt chance to run out, %" value={draft.felt} numeric onChange={(felt) => { set({ felt }); }} />{" "}
+          {/* prettier-ignore */}
+          <button className="btn btn-sm" disabled={draft.order.length === 0 && draft.words === ""}>
+            Keep the plan
+          </button>
+        </form>
+      )}
+    </section>
+  );
+}
+
+function Line(props: { label: string; value: string; numeric?: boolean; onChange: (value: string) => void }) {
+  return (
+    <label className="flex flex-wrap items-center gap-2">
+      {props.label}
+      <input
+        className={`input input-xs ${props.numeric ? "w-20" : "min-w-40 flex-1"}`}
+        inputMode={props.numeric ? "numeric" : undefined}
+        maxLength={1000}
+        value={props.value}
+        onChange={(event) => {
+          props.onChange(event.target.value);
+        }}
+      />
+    </label>
+  );
+}
+
+const fromWords = (from: number | null | undefined) => (from ? `from shot ${from + 1} on` : "from the start");
