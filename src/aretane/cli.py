@@ -207,6 +207,28 @@ def ledger_command(
         terminal.print_ledger(answer)
 
 
+@commands.command("figures")
+@click.argument("matches", nargs=-1, required=True)
+@click.option("--player", help="Only this player's.")
+@click.option("--session", help="Only matches of this session type.")
+@click.option("--discipline", help="Only matches of this discipline.")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def figures_command(
+    matches: tuple[str, ...], player: str | None, session: str | None, discipline: str | None, as_json: bool
+) -> None:
+    """What MATCHES add up to for each player: pots, position, safeties, breaks, visits, as the files have it."""
+    from aretane.formats.figures import figures_of
+    from aretane.formats.match import match_from
+    from aretane.formats.schema import parse
+
+    read = [(file, match_from(parse(terminal.bytes_of(file)))) for file in matches]
+    answer = figures_of(read, session, discipline, player)
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_figures(answer)
+
+
 @commands.command()
 @click.option("--vision", is_flag=True, help="How well recordings are read instead; takes about half an hour.")
 @click.option("--films", help="With --vision: a folder of films with their truth, instead of our own.")

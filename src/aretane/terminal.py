@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -102,6 +102,26 @@ def print_plan(answer: dict[str, Any]) -> None:
         click.echo(f"    {one['ball']:<9} first: {price:<18} {one['why']}")
     rate = answer["run_out"]
     click.echo(f"runs out {rate['p']:.1%} of the time ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})")
+
+
+def print_figures(answer: dict[str, Any]) -> None:
+    for name, figures in answer["players"].items():
+        click.echo(name)
+        for key, value in _lines(figures):
+            click.echo(f"  {key:<28} {value}")
+
+
+def _lines(figures: dict[str, Any], before: str = "") -> Iterator[tuple[str, str]]:
+    for key, value in figures.items():
+        name = f"{before}{key.replace('_', ' ')}"
+        if isinstance(value, dict) and {"low", "high", "n"} <= value.keys():
+            middle = value.get("p", value.get("mean"))
+            ends = f" ({value['low']:.3g} to {value['high']:.3g})" if value["low"] is not None else ""
+            yield name, "-" if middle is None else f"{middle:.3g}{ends}, n {value['n']}"
+        elif isinstance(value, dict):
+            yield from _lines(value, f"{name}: ")
+        else:
+            yield name, "-" if value is None else f"{value:.3g}" if isinstance(value, float) else str(value)
 
 
 def print_ledger(answer: dict[str, Any]) -> None:
