@@ -144,6 +144,66 @@ def plan_command(
         terminal.print_plan(answer)
 
 
+_solver_options = (
+    click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file."),
+    _plain_option,
+    click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly."),
+    click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
+)
+
+
+@commands.command("reach")
+@click.argument("layout")
+@click.option("--ball", required=True, help="The ball that is potted.")
+@click.option("--pocket", required=True, help="Where.")
+@click.option("--to", "to", required=True, help='Where the cue ball should stop, as in "1.2,0.4" (metres).')
+@click.option("--radius", type=float, default=0.1, show_default=True, help="How near is there (m).")
+@terminal.with_options(_solver_options)
+def reach_command(
+    layout: str, ball: str, pocket: str, to: str, radius: float, player: str, plain_hand: bool, seed: int,
+    as_json: bool,
+) -> None:  # fmt: skip
+    """How to get the cue ball to a place from a LAYOUT: strokes that pot the ball and stop there."""
+    from aretane.core.errors import InputError
+    from aretane.core.planning.backwards.reach import reach
+    from aretane.formats.backwards import place_from, reach_as_data
+    from aretane.formats.layout import read_layout
+
+    place = read_layout(terminal.bytes_of(layout))
+    if not 0.0 < radius <= place.table.length:
+        raise InputError("radius", f"{radius:g} m is none for this table")
+    hand = _hand(player, "--player", place.table, plain=plain_hand)
+    answer = reach_as_data(reach(place, ball, pocket, place_from(to), hand, radius, seed=seed, threads=2))
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_reach(answer)
+
+
+@commands.command("kick")
+@click.argument("layout")
+@click.option("--ball", required=True, help="The ball that is to be struck.")
+@click.option("--pocket", help="Where it should be potted; without, it is only struck.")
+@click.option("--rails", type=int, help="By so many rails, 1 to 4; without, one or two, or more where none goes.")
+@terminal.with_options(_solver_options)
+def kick_command(
+    layout: str, ball: str, pocket: str | None, rails: int | None, player: str, plain_hand: bool, seed: int,
+    as_json: bool,
+) -> None:  # fmt: skip
+    """Kicks at a ball of a LAYOUT: the mirror and its diamond, the corrected aim, and how often it comes off."""
+    from aretane.core.planning.backwards.kick import kick_ways
+    from aretane.formats.backwards import ways_as_data
+    from aretane.formats.layout import read_layout
+
+    place = read_layout(terminal.bytes_of(layout))
+    hand = _hand(player, "--player", place.table, plain=plain_hand)
+    answer = ways_as_data(kick_ways(place, ball, hand, pocket, rails, seed=seed, threads=2))
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_kicks(answer)
+
+
 def _hand(player: str, field: str, table: Any, *, plain: bool) -> Any:
     """A preset on this table, or the hand in a JSON file."""
     from dataclasses import replace

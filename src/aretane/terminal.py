@@ -104,6 +104,33 @@ def print_plan(answer: dict[str, Any]) -> None:
     click.echo(f"runs out {rate['p']:.1%} of the time ({rate['low']:.1%} to {rate['high']:.1%}, n = {rate['n']})")
 
 
+def print_reach(answer: dict[str, Any]) -> None:
+    for one in answer["strokes"]:
+        stroke, pot, inside = one["stroke"], one["pot"], one["inside"]
+        click.echo(
+            f"{stroke['speed']:.1f} m/s, side {stroke['side']:+.2f}, height {stroke['height']:+.2f}"
+            f"  by {one['route']}: potted {pot['p']:.0%} (n = {pot['n']}), then there {inside['p'] or 0.0:.0%}"
+        )
+    if not answer["strokes"]:
+        nearest = answer["nearest"]
+        near = (
+            f"; the nearest is {100 * nearest['off']:.0f} cm away" if nearest else "; nothing pots that ball there"
+        )
+        click.echo(f"not possible from here{near}")
+
+
+def print_kicks(answer: dict[str, Any]) -> None:
+    for way in answer["ways"]:
+        hit = way["hit"]
+        click.echo(
+            f"{' - '.join(way['rails']):<28} mirror at diamond {way['diamond']:.2f}, played at"
+            f" {way['corrected_diamond']:.2f} with {way['speed']:.1f} m/s:"
+            f" {hit['p']:.0%} ({hit['low']:.0%} to {hit['high']:.0%}, n = {hit['n']})"
+        )
+    if not answer["ways"]:
+        click.echo("no way was found")
+
+
 def print_figures(answer: dict[str, Any]) -> None:
     for name, figures in answer["players"].items():
         click.echo(name)

@@ -1,4 +1,4 @@
-"""Kicks by the mirror: where to aim off one or two rails to reach a place.
+"""Kicks by the mirror: where to aim off up to four rails to reach a place.
 
 The rails are mirrors in the lines that the ball's centre turns at, inset by its contact distance. Exact for a ball
 without friction and a rail without loss; speed and spin bend it, and the simulator then corrects. Common practice;
@@ -10,10 +10,11 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import pairwise, product
 
 from aretane.core.geometry.plane import bearing, distance_to_segment
 from aretane.core.table import Point, Table
+from aretane.core.units import DIAMONDS_ACROSS, DIAMONDS_ALONG, SIGHT_FROM_NOSE
 
 RAILS = ("right", "foot", "left", "head")
 
@@ -29,14 +30,30 @@ class Kick:
 
 
 def kicks(table: Table, start: Point, end: Point, most_rails: int = 2) -> Iterator[Kick]:
-    """Every mirror way from `start` to `end` by one rail, or by two different ones that turn on the bed."""
-    orders: list[tuple[str, ...]] = [(rail,) for rail in RAILS]
-    if most_rails > 1:
-        orders += [(one, two) for one in RAILS for two in RAILS if one != two]
-    for rails in orders:
-        kick = _way(table, start, end, rails)
-        if kick is not None:
-            yield kick
+    """Every mirror way from `start` to `end` by so many rails at most, none of them twice in a row."""
+    for count in range(1, most_rails + 1):
+        yield from kicks_by(table, start, end, count)
+
+
+def kicks_by(table: Table, start: Point, end: Point, rails: int) -> Iterator[Kick]:
+    """The mirror ways by just so many rails that turn on the cushions."""
+    for order in product(RAILS, repeat=rails):
+        if all(one != two for one, two in pairwise(order)):
+            kick = _way(table, start, end, order)
+            if kick is not None:
+                yield kick
+
+
+def diamond_of(table: Table, kick: Kick, start: Point, aim: float | None = None) -> float:
+    """Where the line of aim meets the first rail's line of diamonds, counted from its head or its right end. The
+    diamonds stand `units.SIGHT_FROM_NOSE` behind the nose. `aim`: another direction than the mirror's (radians).
+    """
+    direction = kick.aim if aim is None else aim
+    axis, nose = _nose(table, kick.rails[0])
+    beyond = nose + math.copysign(SIGHT_FROM_NOSE, nose - start[axis])
+    run = (beyond - start[axis]) / (math.cos(direction) if axis == 0 else math.sin(direction))
+    along = start[1 - axis] + run * (math.sin(direction) if axis == 0 else math.cos(direction))
+    return along / (table.width / DIAMONDS_ACROSS if axis == 0 else table.length / DIAMONDS_ALONG)
 
 
 def clear(kick: Kick, start: Point, end: Point, others: Mapping[str, Point], reach: float) -> bool:
@@ -70,6 +87,11 @@ def _line(table: Table, rail: str) -> tuple[int, float]:
         "head": (0, inset),
         "foot": (0, table.length - inset),
     }[rail]
+
+
+def _nose(table: Table, rail: str) -> tuple[int, float]:
+    """Coordinate and place of this rail's nose."""
+    return {"right": (1, 0.0), "left": (1, table.width), "head": (0, 0.0), "foot": (0, table.length)}[rail]
 
 
 def _mirrored(table: Table, rail: str, point: Point) -> Point:

@@ -9,11 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point, Table
+from aretane.core.units import SIGHT_FROM_NOSE
 from aretane.vision.balls.ball_sets import IVORY
 from aretane.vision.render.brush import Colour, Image, Place3, blot, dim, fill, rectangle
 from aretane.vision.render.look import POCKETS, Look
 from aretane.vision.table.camera import Camera, project
-from aretane.vision.table.marks import SIGHT_FROM_NOSE, SIGHT_HEIGHT, mark_places
+from aretane.vision.table.marks import SIGHT_HEIGHT, mark_places
 
 RAIL = 0.13  # m, from the nose to the outer edge of the wood
 FACE = 0.42  # how bright a cushion's face is beside the cloth

@@ -9,11 +9,10 @@ from __future__ import annotations
 
 from aretane.core.rules.traits import made_for
 from aretane.core.table import Table
-from aretane.core.units import DIAMONDS_ACROSS, DIAMONDS_ALONG, INCH
+from aretane.core.units import DIAMONDS_ACROSS, DIAMONDS_ALONG, SIGHT_FROM_NOSE
 
 Place3 = tuple[float, float, float]
 
-SIGHT_FROM_NOSE = 3.6875 * INCH  # WPA Equipment Specifications: 3 11/16 in from the nose
 SIGHT_HEIGHT = 0.040  # top of the rail above the bed; assumed, only a range is published
 
 

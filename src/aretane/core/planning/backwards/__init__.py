@@ -1,0 +1,1 @@
+"""The simulator asked backwards: which stroke brings a ball where it should go."""

@@ -1,0 +1,38 @@
+"""The simulator asked backwards, as data: the answers of `reach` and `kick`."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.errors import InputError
+from aretane.core.planning.backwards.kick import Way
+from aretane.core.planning.backwards.reach import Reach, Reached
+from aretane.core.table import Point
+from aretane.formats.stroke import stroke_as_data
+
+
+def reach_as_data(found: Reach) -> dict[str, Any]:
+    return {
+        "strokes": [_reached(one) for one in found.ways],
+        "nearest": None if found.nearest is None else _reached(found.nearest),
+    }
+
+
+def _reached(one: Reached) -> dict[str, Any]:
+    return {**asdict(one), "stroke": stroke_as_data(one.stroke)}
+
+
+def ways_as_data(ways: Sequence[Way]) -> dict[str, Any]:
+    return {"ways": [asdict(way) for way in ways]}
+
+
+def place_from(words: str) -> Point:
+    """ "1.2,0.4": a place in metres. Raises `InputError` naming `to`."""
+    parts = words.split(",")
+    try:
+        x, y = (float(part) for part in parts)
+    except ValueError:
+        raise InputError("to", f"{words!r} is no place; write it as in 1.2,0.4 (metres)") from None
+    return x, y

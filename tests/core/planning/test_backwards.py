@@ -1,0 +1,164 @@
+"""Backwards: the stroke for a place really stops there; mirrors in diamonds as worked out by hand."""
+
+from __future__ import annotations
+
+import json
+import math
+
+import pytest
+
+from aretane.core.errors import InputError
+from aretane.core.geometry.kick import diamond_of, kicks_by
+from aretane.core.layout import Layout
+from aretane.core.physics.sampling import sample
+from aretane.core.physics.shot import simulate
+from aretane.core.planning.backwards.kick import kick_ways
+from aretane.core.planning.backwards.reach import CLOSE, reach
+from aretane.core.skill.hand import PRESETS
+from aretane.core.table import PRESETS as TABLES
+from aretane.core.units import SIGHT_FROM_NOSE
+from tests.core.planning.tables import TABLE, nine_ball
+from tests.test_command_line import refused
+
+CLUB = PRESETS["club"]
+STRAIGHT = nine_ball(cue=(1.7, 0.7), b3=(2.1, 0.98), b9=(0.5, 0.2))
+
+
+@pytest.mark.parametrize("to", [(2.0, 0.35), (1.4, 0.5), (1.72, 0.71)])
+def test_the_stroke_really_stops_there(to):
+    """Without an error within two centimetres, and with the hand as often as it is said (other errors, 99.9 %)."""
+    found = reach(STRAIGHT, "3", "foot-left", to, CLUB, threads=2)
+    assert found.ways
+    for way in found.ways:
+        shot = simulate(STRAIGHT, way.stroke)
+        assert ("3", "foot-left") in [one[:2] for one in shot.potted]
+        assert math.dist(shot.final.balls["cue"], to) <= CLOSE + 1e-9
+        assert math.dist(shot.final.balls["cue"], way.stop) < 1e-9
+    best = max(found.ways, key=lambda one: one.pot.p * (one.inside.p or 0))
+    again = sample(STRAIGHT, best.stroke, CLUB, 400, 77, 2, ball="3")
+    fell = again.fates[:, again.names.index("3")] == 4
+    assert abs(fell.mean() - best.pot.p) < 3.3 * math.sqrt(2 * 0.25 / 400)
+
+
+def test_a_stop_shot_is_the_plain_answer_to_stay_where_the_ball_was():
+    """A nearly straight ball: to stop where the ghost ball was takes no side (common practice)."""
+    straight = nine_ball(cue=(1.9, 0.84), b3=(2.2, 1.023), b9=(0.5, 0.2))
+    ghost = (2.2 - 0.05715 * math.cos(0.549), 1.023 - 0.05715 * math.sin(0.549))
+    first = reach(straight, "3", "foot-left", ghost, CLUB, threads=2).ways[0]
+    assert abs(first.stroke.side) < 0.1
+    assert first.route == "no rail"
+
+
+def test_what_cannot_be_reached_is_said_with_the_nearest():
+    """A centimetre's tap cannot come back from the far end of the table, whatever the tip."""
+    near = nine_ball(cue=(2.3, 1.1), b3=(2.42, 1.2), b1=(2.3, 1.0), b2=(2.2, 1.1), b9=(0.5, 0.2))
+    found = reach(near, "3", "foot-left", (0.1, 0.1), CLUB, threads=2)
+    assert found.ways == ()
+    assert found.nearest is not None
+    assert found.nearest.off > CLOSE
+    shut = nine_ball(cue=(2.3, 0.3), b3=(0.5, 1.1), b9=(0.5, 0.2))
+    assert reach(shut, "3", "foot-right", (1.0, 0.6), CLUB).nearest is None
+
+
+@pytest.mark.parametrize(
+    ("ball", "pocket", "to", "field"),
+    [
+        ("4", "foot-left", (1, 0.6), "ball"), ("3", "corner", (1, 0.6), "pocket"), ("3", "foot-left", (9, 9), "to"),
+        ("3", "foot-left", (float("nan"), 1), "to"), ("cue", "foot-left", (1, 0.6), "ball"),
+    ],
+)  # fmt: skip
+def test_what_is_not_there_is_named(ball, pocket, to, field):
+    with pytest.raises(InputError) as refusal:
+        reach(STRAIGHT, ball, pocket, to, CLUB)
+    assert refusal.value.field == field
+
+
+def test_one_rail_by_the_mirror_in_diamonds():
+    """Both a quarter of the width from the rail: the ball turns half way between the two, whatever the inset; the line
+    goes on to the diamonds behind.
+    """
+    quarter = TABLE.width / 4
+    (way,) = [one for one in kicks_by(TABLE, (0.6, quarter), (1.6, quarter), 1) if one.rails == ("right",)]
+    assert way.corners[0][0] == pytest.approx(1.1)
+    rise = (quarter - way.corners[0][1]) / 0.5
+    beyond = (way.corners[0][1] + SIGHT_FROM_NOSE) / rise
+    assert diamond_of(TABLE, way, (0.6, quarter)) == pytest.approx((1.1 + beyond) / (TABLE.length / 8))
+
+
+def test_two_rails_square_come_back_parallel():
+    """Off two neighbouring rails a ball comes back parallel to its way out (common practice, plane geometry)."""
+    (way,) = [one for one in kicks_by(TABLE, (1.0, 0.9), (1.6, 1.0), 2) if one.rails == ("right", "foot")]
+    out = math.atan2(way.corners[0][1] - 0.9, way.corners[0][0] - 1.0)
+    back = math.atan2(1.0 - way.corners[1][1], 1.6 - way.corners[1][0])
+    assert abs(math.remainder(back - out - math.pi, 2 * math.pi)) < 1e-9
+
+
+HIDDEN = {"cue": (0.6, 0.3), "b3": (1.9, 0.4), "b4": (1.2, 0.34), "b9": (0.5, 1.0)}
+
+
+@pytest.mark.parametrize("rails", [1, 2, 3])
+def test_the_corrected_aim_gets_there_by_these_rails(rails):
+    layout = nine_ball(**HIDDEN)
+    ways = kick_ways(layout, "3", PRESETS["professional"], rails=rails, threads=2)
+    assert ways
+    assert all(len(way.rails) == rails for way in ways)
+    assert [way.hit.p for way in ways] == sorted((way.hit.p for way in ways), reverse=True)
+    for way in ways:
+        assert 0.0 < way.hit.p <= 1.0
+    assert ways[0].hit.p > 0.1
+    better = {way.rails: way.hit.p for way in ways}
+    worse = {way.rails: way.hit.p for way in kick_ways(layout, "3", PRESETS["beginner"], rails=rails, threads=2)}
+    assert sum(better[one] > worse[one] for one in better.keys() & worse.keys()) * 2 >= len(worse)
+
+
+def test_a_kick_that_pots_is_rarer_than_one_that_hits():
+    hanging = nine_ball(cue=(0.8, 0.635), b3=(2.47, 0.06), b4=(1.6, 0.35), b9=(0.5, 1.0))
+    hits, pots = (kick_ways(hanging, "3", CLUB, pocket, 1, threads=2) for pocket in (None, "foot-right"))
+    assert pots
+    assert pots[0].hit.p <= hits[0].hit.p
+
+
+@pytest.mark.parametrize(
+    ("arguments", "field"),
+    [({"ball": "7"}, "ball"), ({"ball": "3", "rails": 5}, "rails"), ({"ball": "3", "pocket": "x"}, "pocket")],
+)
+def test_a_kick_at_nothing_is_refused(arguments, field):
+    with pytest.raises(InputError) as refusal:
+        kick_ways(nine_ball(**HIDDEN), hand=CLUB, **arguments)
+    assert refusal.value.field == field
+
+
+def test_a_snooker_table_is_as_good():
+    layout = Layout(
+        TABLES["snooker-12ft"], "snooker", {"cue": (2.4, 0.9), "red-1": (3.0, 0.5), "black": (3.245, 0.889)}
+    )
+    assert reach(layout, "red-1", "foot-right", (2.9, 1.0), CLUB, threads=2).ways
+
+
+@pytest.fixture
+def table(tmp_path):
+    path = tmp_path / "layout.json"
+    path.write_text(json.dumps({
+        "format": "aretane-layout", "version": 1, "table": "pool-9ft", "discipline": "nine-ball",
+        "balls": {"cue": [1.7, 0.7], "3": [2.1, 0.98], "9": [0.5, 0.2]},
+    }))  # fmt: skip
+    return path
+
+
+def test_both_keep_to_the_contract_and_repeat(here, table):
+    done = here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "2.0,0.35")
+    answer = json.loads(done.stdout)
+    assert answer["strokes"]
+    for one in answer["strokes"]:
+        assert set(one["pot"]) == set(one["inside"]) == {"p", "low", "high", "n"}
+        assert one["off"] == pytest.approx(math.dist(one["stop"], (2.0, 0.35)), abs=1e-6)
+    again = here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "2.0,0.35")
+    assert again.stdout == done.stdout
+    kicks = json.loads(here("kick", table, "--ball", "3", "--rails", "1").stdout)
+    for way in kicks["ways"]:
+        assert {"rails", "mirror_aim", "diamond", "corrected_aim", "speed", "hit", "scratch"} <= set(way)
+    assert "to" in refused(here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "there"))
+    assert "rails" in refused(here("kick", table, "--ball", "3", "--rails", "9"))
+    assert "radius" in refused(
+        here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "1,1", "--radius", "-1")
+    )
