@@ -267,6 +267,51 @@ def ledger_command(
         terminal.print_ledger(answer)
 
 
+@commands.command("drill")
+@click.argument("match")
+@click.option("--rack", type=int, required=True, help="Counted from 1.")
+@click.option("--shot", type=int, required=True, help="Counted from 1.")
+@click.option("-o", "target", type=click.Path(path_type=Path), help="A PDF or HTML file for the card.")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def drill_command(match: str, rack: int, shot: int, target: Path | None, as_json: bool) -> None:
+    """A shot of a MATCH as an exercise: its layout, and the card by which it is set up on a real table."""
+    from aretane.desk.reports import drill, drill_page
+    from aretane.formats.match import match_from
+    from aretane.formats.printed.pages import written
+    from aretane.formats.schema import parse
+
+    data = match_from(parse(terminal.bytes_of(match)))
+    answer = drill(data, rack, shot)
+    if target is not None:
+        written(drill_page(data, rack, shot), target)
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        click.echo("\n".join(one["text"] for one in answer["card"]))
+
+
+@commands.command("report")
+@click.argument("match")
+@click.option("-o", "target", type=click.Path(path_type=Path), required=True, help="A PDF or HTML file.")
+@click.option("--player", help="For whom, by name; the first player if not given.")
+def report_command(match: str, target: Path, player: str | None) -> None:
+    """The report of a MATCH for one player: result, moments, what was good, figures, what to practise. A match that
+    was exported with its ledger needs no judging."""
+    from aretane.core.rules.referee import referee as rule
+    from aretane.desk.reports import report_page
+    from aretane.desk.work.ledger import VERSION, Wanted, ledger
+    from aretane.formats.match import match_from
+    from aretane.formats.printed.pages import check_target, written
+    from aretane.formats.schema import parse
+
+    check_target(target)
+    data = match_from(parse(terminal.bytes_of(match)))
+    rule(data)
+    kept = data.get("ledger") or {}
+    known = kept if kept.get("version") == VERSION else ledger(Wanted(data, {}, "glance"))
+    written(report_page(data, known, player), target)
+
+
 @commands.command("figures")
 @click.argument("matches", nargs=-1, required=True)
 @click.option("--player", help="Only this player's.")

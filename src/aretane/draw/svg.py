@@ -58,9 +58,10 @@ class _Pen:
 
     def shape(self, parent: Element, shape: Shape) -> None:
         look, points = LOOK.lines[shape.line], [self.to(place) for place in shape.points]
-        group = _under(parent, "g", opacity=None if look.opacity == 1.0 else look.opacity)
+        words = shape.line == "end"  # printers cut letters off that fade as a group
+        group = _under(parent, "g", opacity=None if words or look.opacity == 1.0 else look.opacity)
         group.set("data-line", shape.line)
-        if shape.line == "end":
+        if words:
             self._end(group, points, shape.label, look)
             return
         fill = look.fill if shape.closed else None
@@ -82,6 +83,7 @@ class _Pen:
         _under(
             group, "text", transform=f"translate({x:.1f} {y:.1f}) rotate({turn:.0f})", fill=self.colours["ink"],
             font_size=look.letters * self.unit, text_anchor="middle", dominant_baseline="central",
+            fill_opacity=look.opacity,
         ).text = name  # fmt: skip
 
     def _label(self, group: Element, points: list[Point], words: str) -> None:

@@ -25,6 +25,7 @@ from aretane.web.choices.routes import blueprint as choices
 from aretane.web.context import Context, asking, context, house
 from aretane.web.figures.routes import blueprint as figures
 from aretane.web.games.routes import blueprint as games
+from aretane.web.handouts.routes import blueprint as handouts
 from aretane.web.lab.routes import blueprint as lab
 from aretane.web.ledger.routes import blueprint as ledger
 from aretane.web.readings.routes import blueprint as readings
@@ -60,7 +61,7 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
     app.extensions["aretane"] = Context(settings, House.opened(settings, database), who)
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for noun in (games, table, recordings, readings, figures, lab, choices, ledger):
+    for noun in (games, table, recordings, readings, figures, lab, choices, ledger, handouts):
         app.register_blueprint(noun)
     app.register_blueprint(front)
     app.after_request(_log)

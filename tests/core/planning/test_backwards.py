@@ -74,8 +74,8 @@ def test_what_is_not_there_is_named(ball, pocket, to, field):
 
 
 def test_one_rail_by_the_mirror_in_diamonds():
-    """Both a quarter of the width from the rail: the ball turns half way between the two, whatever the inset; the line
-    goes on to the diamonds behind.
+    """Both a quarter of the width from the rail: the ball turns half way between the two, whatever the inset; the
+    line goes on to the diamonds behind.
     """
     quarter = TABLE.width / 4
     (way,) = [one for one in kicks_by(TABLE, (0.6, quarter), (1.6, quarter), 1) if one.rails == ("right",)]

@@ -66,6 +66,16 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
         )}
         {chosen && (
           <p className="flex flex-wrap gap-1">
+            {shot.before?.balls && (
+              <a
+                className="chip"
+                href={`/api/games/${game.id}/shots/${shot.id}/card.pdf`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                set-up card
+              </a>
+            )}
             {candidates(entry, shot).map((one) => (
               <button
                 key={`${one.what} ${one.cause ?? ""}`}

@@ -51,6 +51,21 @@ function Opened({ game }: { game: Game }) {
           {String(game.header.title ?? "the match")}
         </Link>
         <span className="ml-auto flex flex-wrap gap-1">
+          {told?.current &&
+            care === "coarse" &&
+            (["A", "B"] as const).map((seat) =>
+              ledger?.players?.[seat]?.shots ? (
+                <a
+                  key={seat}
+                  className="chip"
+                  href={`/api/games/${game.id}/report.pdf?player=${encodeURIComponent(named(game, seat))}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  report for {named(game, seat)}
+                </a>
+              ) : null,
+            )}
           <Chip
             on={care === "settled"}
             onClick={() => {

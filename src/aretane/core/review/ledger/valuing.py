@@ -42,9 +42,10 @@ class Care:
     breaks: int
 
 
+FIRST_LOOK = Care("glance", GLANCE, 60, 8, 16, 6)
 QUICK_LOOK = Care("coarse", GLANCE, 160, 24, 48, 16)
 SETTLED = Care("settled", COARSE, 500, 100, 300, 48)
-CARES = {care.name: care for care in (QUICK_LOOK, SETTLED)}
+CARES = {care.name: care for care in (FIRST_LOOK, QUICK_LOOK, SETTLED)}
 
 
 class Valuing:

@@ -1,0 +1,1 @@
+"""Pages for the hand: one template each for page, file and print."""

@@ -1,0 +1,1 @@
+"""Hand-outs: reports and set-up cards as files."""

@@ -1,0 +1,94 @@
+"""Hand-outs: `drill` and `report` as a script uses them, read back by another reader, and over the interface."""
+
+from __future__ import annotations
+
+import json
+import re
+import time
+
+import pytest
+
+from tests.lost_rack import lost_rack
+from tests.test_command_line import refused
+
+pdf = pytest.importorskip("pypdf")
+
+
+@pytest.fixture
+def match(tmp_path):
+    path = tmp_path / "match.json"
+    path.write_text(json.dumps(lost_rack()))
+    return path
+
+
+def text_of(path):
+    return " ".join(page.extract_text() for page in pdf.PdfReader(path).pages)
+
+
+def test_a_shot_as_an_exercise_with_its_card(here, match, tmp_path):
+    target = tmp_path / "card.pdf"
+    done = here("drill", match, "--rack", 1, "--shot", 2, "-o", target)
+    assert done.stderr == ""
+    answer = json.loads(done.stdout)
+    assert (answer["ball"], answer["pocket"], answer["zone"]) == ("9", "head-right", None)
+    assert answer["layout"]["balls"] == {"cue": [2.3, 0.4], "9": [0.5, 0.2]}
+    assert [one["ball"] for one in answer["card"]] == ["9", "cue"]
+    nine = answer["card"][0]
+    assert (nine["long"], nine["short"]) == (1.55, 0.65)
+    words = text_of(target)
+    assert nine["text"] in re.sub(r"\s+", " ", words)
+    assert "physician" in words
+    assert len(pdf.PdfReader(target).pages) == 1
+
+
+@pytest.mark.parametrize(
+    ("rack", "shot", "said"),
+    [(2, 1, "rack: there is no rack 2"), (1, 9, "shot: there is no shot 9"), (0, 1, "rack")],
+)
+def test_a_shot_that_is_not_there(here, match, rack, shot, said):
+    assert said in refused(here("drill", match, "--rack", rack, "--shot", shot))
+
+
+def test_the_report_of_a_match_for_one_player(here, match, tmp_path):
+    page, paper = tmp_path / "report.html", tmp_path / "report.pdf"
+    assert here("report", match, "-o", page, "--player", "Odile Brant").returncode == 0
+    words = page.read_text()
+    assert "Odile Brant: A rack let go" in words
+    assert "Rack 1, shot 2" in words
+    assert words.count("<svg") >= 2
+    assert "http://" not in words.replace("http://www.w3.org", "")
+    assert here("report", match, "-o", paper).returncode == 0
+    told = text_of(paper)
+    assert "The moments that mattered" in told
+    assert "pots made" in told
+    assert "50% (9% to 91%), n 2" in told
+
+
+def test_a_report_needs_a_player_a_shot_and_a_place(here, match, tmp_path):
+    target = tmp_path / "report.pdf"
+    assert "--player" in refused(here("report", match, "-o", target, "--player", "Quentin"))
+    assert "-o" in refused(here("report", match, "-o", tmp_path / "report.doc"))
+    assert "-o" in refused(here("report", match, "-o", tmp_path / "nowhere" / "report.pdf"))
+    empty = tmp_path / "empty.json"
+    empty.write_text(json.dumps({**lost_rack(), "racks": []}))
+    assert "nothing to report" in refused(here("report", empty, "-o", target))
+    assert not target.exists()
+
+
+def test_over_the_interface(client):
+    game = client.post("/games/import", {**lost_rack(), "title": "For the hand"}).json
+    shot = game["racks"][0]["shots"][1]["id"]
+    early = client.get(f"/games/{game['id']}/report.pdf")
+    assert early.status_code == 422
+    assert "judged" in early.json["message"]
+    until = time.monotonic() + 60
+    while client.post(f"/games/{game['id']}/ledger", {}).json["state"] == "running":
+        assert time.monotonic() < until
+        time.sleep(0.2)
+    report = client.get(f"/games/{game['id']}/report.pdf?player=Piers%20Coombe")
+    assert report.mimetype == "application/pdf"
+    assert report.data.startswith(b"%PDF")
+    card = client.get(f"/games/{game['id']}/shots/{shot}/card.html")
+    assert "9 ball: 1.55 diamonds" in card.text
+    assert client.get(f"/games/{game['id']}/shots/{game['id']}/card.pdf").status_code == 404
+    client.send("DELETE", f"/games/{game['id']}")
