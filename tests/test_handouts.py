@@ -78,17 +78,17 @@ def test_a_report_needs_a_player_a_shot_and_a_place(here, match, tmp_path):
 def test_over_the_interface(client):
     game = client.post("/games/import", {**lost_rack(), "title": "For the hand"}).json
     shot = game["racks"][0]["shots"][1]["id"]
-    early = client.get(f"/games/{game['id']}/report.pdf")
+    early = client.get(f"/games/{game['id']}/report/pdf")
     assert early.status_code == 422
     assert "judged" in early.json["message"]
     until = time.monotonic() + 60
     while client.post(f"/games/{game['id']}/ledger", {}).json["state"] == "running":
         assert time.monotonic() < until
         time.sleep(0.2)
-    report = client.get(f"/games/{game['id']}/report.pdf?player=Piers%20Coombe")
+    report = client.get(f"/games/{game['id']}/report/pdf?player=Piers%20Coombe")
     assert report.mimetype == "application/pdf"
     assert report.data.startswith(b"%PDF")
-    card = client.get(f"/games/{game['id']}/shots/{shot}/card.html")
+    card = client.get(f"/games/{game['id']}/shots/{shot}/card/html")
     assert "9 ball: 1.55 diamonds" in card.text
-    assert client.get(f"/games/{game['id']}/shots/{game['id']}/card.pdf").status_code == 404
+    assert client.get(f"/games/{game['id']}/shots/{game['id']}/card/pdf").status_code == 404
     client.send("DELETE", f"/games/{game['id']}")

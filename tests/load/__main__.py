@@ -48,7 +48,7 @@ def in_process(part: Callable[[Any, Path], dict[str, Any]]) -> dict[str, Any]:
     from aretane.web.app import create_app
 
     with tempfile.TemporaryDirectory(prefix="aretane-load-") as folder:
-        settings = Settings(Path(folder), room=10**18)
+        settings = Settings(Path(folder), room=10**18, judges=False)
         private = PrivateServer(settings.database)
         database = Database(private.ensure(), private.ensure)
         migrate(database.address)

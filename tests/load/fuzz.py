@@ -69,7 +69,7 @@ class World:
             self.sha256 = self.client.post(f"/uploads/{self.upload()}/finish", {"name": "rack"}).json["sha256"]
         return {
             "game_id": self.game["id"], "shot_id": self.game["racks"][0]["shots"][2]["id"], "sha256": self.sha256,
-            "direction": "undo", "hash": "ab" * 32, "offset": "0",
+            "direction": "undo", "hash": "ab" * 32, "offset": "0", "kind": "html",
         }  # fmt: skip
 
     def upload(self, *, whole: bool = True) -> str:
@@ -130,7 +130,10 @@ def _marks(world: World) -> Any:
     return world.match["recordings"][0]["views"][0]["camera"]["marks"]
 
 
-REFUSED = {("GET", "/api/games/{game_id}/reading/table"): 422}  # nothing was read from which a table could be told
+REFUSED = {
+    ("GET", "/api/games/{game_id}/reading/table"): 422,  # nothing was read from which a table could be told
+    ("GET", "/api/games/{game_id}/report/{kind}"): 422,  # nobody has judged it
+}
 
 GOOD: dict[Route, Callable[[World], Sent]] = {
     ("POST", "/api/camera"): lambda w: Sent({}, body={"marks": _marks(w), "width": 960, "height": 540}),

@@ -18,7 +18,7 @@ def world(app, database, tmp_path_factory):
     """A club of its own, whose things may be removed."""
     from aretane.web.app import create_app
 
-    own = Settings(tmp_path_factory.mktemp("fuzz"), room=10**18)  # its files are no other test's
+    own = Settings(tmp_path_factory.mktemp("fuzz"), room=10**18, judges=False)  # its files are no other test's
     made = create_app(own, database, lambda db: scope_of(db, "Fuzz Lane Club", "A coach of random words"))
     yield fuzz.World(Client(made))
     made.extensions["aretane"].house.close()

@@ -66,7 +66,7 @@ def theirs(client):
     shot = client.get(f"/games/{GAME}").json["racks"][0]["shots"][2]["id"]
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
-        "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo",
+        "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf",
     }  # fmt: skip
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")

@@ -1231,7 +1231,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/games/{game_id}/report.{kind}": {
+    "/api/games/{game_id}/report/{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1290,7 +1290,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/games/{game_id}/shots/{shot_id}/card.{kind}": {
+    "/api/games/{game_id}/shots/{shot_id}/card/{kind}": {
         parameters: {
             query?: never;
             header?: never;

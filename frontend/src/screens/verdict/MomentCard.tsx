@@ -69,7 +69,7 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
             {shot.before?.balls && (
               <a
                 className="chip"
-                href={`/api/games/${game.id}/shots/${shot.id}/card.pdf`}
+                href={`/api/games/${game.id}/shots/${shot.id}/card/pdf`}
                 target="_blank"
                 rel="noreferrer"
               >

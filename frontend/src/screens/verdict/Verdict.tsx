@@ -58,7 +58,7 @@ function Opened({ game }: { game: Game }) {
                 <a
                   key={seat}
                   className="chip"
-                  href={`/api/games/${game.id}/report.pdf?player=${encodeURIComponent(named(game, seat))}`}
+                  href={`/api/games/${game.id}/report/pdf?player=${encodeURIComponent(named(game, seat))}`}
                   target="_blank"
                   rel="noreferrer"
                 >

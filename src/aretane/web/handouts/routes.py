@@ -13,14 +13,14 @@ from aretane.web.handouts.schemas import ReportQuery
 blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts")
 
 
-@blueprint.get("/games/<game_id>/report.<any(pdf, html):kind>")
+@blueprint.get("/games/<game_id>/report/<any(pdf, html):kind>")
 @blueprint.input(ReportQuery, location="query")
 def report(game_id: str, kind: str, query_data: ReportQuery) -> Response:
     """The report of a judged match for one player."""
     return _file(reports.report_of(house(), asking(), game_id, query_data.player), kind, "report")
 
 
-@blueprint.get("/games/<game_id>/shots/<shot_id>/card.<any(pdf, html):kind>")
+@blueprint.get("/games/<game_id>/shots/<shot_id>/card/<any(pdf, html):kind>")
 def card(game_id: str, shot_id: str, kind: str) -> Response:
     """The layout before a shot as a card by which it is set up on a real table."""
     return _file(reports.card_of(house(), asking(), game_id, shot_id), kind, "card")

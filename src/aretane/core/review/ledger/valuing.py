@@ -43,7 +43,7 @@ class Care:
 
 
 FIRST_LOOK = Care("glance", GLANCE, 60, 8, 16, 6)
-QUICK_LOOK = Care("coarse", GLANCE, 160, 24, 48, 16)
+QUICK_LOOK = Care("coarse", GLANCE, 120, 16, 40, 14)
 SETTLED = Care("settled", COARSE, 500, 100, 300, 48)
 CARES = {care.name: care for care in (FIRST_LOOK, QUICK_LOOK, SETTLED)}
 
