@@ -6,6 +6,7 @@ import shutil
 import uuid
 from pathlib import Path
 
+from aretane.demo.judge import load_verdict
 from aretane.demo.stories import CLUB, COACH, STORIES
 from aretane.formats.match import read_match
 from aretane.store import games, recordings
@@ -31,6 +32,7 @@ def load_demo(database: Database, files: RecordingFiles) -> bool:
             for entry in match.get("recordings") or ():
                 _add_film(db, scope, files, entry)
             store_match(db, scope, game_of(discipline), match, "demo")
+            load_verdict(db, scope, discipline, game_of(discipline))
     return bool(missing)
 
 

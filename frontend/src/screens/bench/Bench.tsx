@@ -66,7 +66,8 @@ function OpenBench({ game }: { game: Game }) {
   usePlanWindow(bench, actions);
   const { foundShots, entry, choosing } = bench;
   const { share, view } = useSettings();
-  const ledger = useLedger(game, "coarse", false).data?.body;
+  const judged = useLedger(game, "coarse", false).data;
+  const ledger = judged?.current ? judged.body : undefined;
   const room = { "--film": `${String(share)}fr`, "--plan": `${String(1 - share)}fr` } as React.CSSProperties;
   return (
     <div className={`bench ${choosing ? "bench-long" : ""}`}>
