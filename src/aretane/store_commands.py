@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -62,13 +63,18 @@ def _places(places: list[ImpossibleShot]) -> str:
 
 @click.command()
 @click.argument("match")
-@click.option("--as", "form", type=click.Choice(["json"]), default="json", show_default=True)
+@click.option("--as", "form", type=click.Choice(["json", "csv", "xlsx", "vtt"]), default="json", show_default=True)
 def export(match: str, form: str) -> None:
-    """Write a MATCH (its id, or the beginning of its title) to standard output."""
+    """Write a MATCH (its id, or the beginning of its title) to standard output: all of it, the flat table of its
+    shots, or the chapters of its recording."""
     from aretane.desk import games
 
     with _house(new=False) as (house, scope):
-        data = games.as_file(house, scope, games.called(house, scope, match))
+        game_id = games.called(house, scope, match)
+        if form != "json":
+            sys.stdout.buffer.write(games.as_table(house, scope, game_id, form))
+            return
+        data = games.as_file(house, scope, game_id)
     click.echo(json.dumps(data, indent=2, ensure_ascii=False))
 
 

@@ -709,7 +709,9 @@ export interface paths {
         /** Export Game */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    form?: "json" | "csv" | "xlsx" | "vtt";
+                };
                 header?: never;
                 path: {
                     game_id: string;
@@ -734,6 +736,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };

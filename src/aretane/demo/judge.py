@@ -1,7 +1,7 @@
 """Judges the demo's matches once, so that their verdicts are there at the first start.
 
-The hands are those that each match's own shots tell. A verdict of an older model is left out and worked out anew when
-somebody opens it. `python -m aretane.demo.judge` makes them.
+The hands are those that each match's own shots tell. A verdict of an older model is left out and worked out anew
+when somebody opens it. `python -m aretane.demo.judge` makes them.
 """
 
 from __future__ import annotations

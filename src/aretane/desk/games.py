@@ -6,12 +6,14 @@ import uuid
 from typing import Any
 
 from aretane.core.errors import InputError, Known, NotFound, Taken
-from aretane.core.review.replay import carry_forward
+from aretane.core.review.replay import carry_forward, replay
 from aretane.core.rules.disciplines import rules_of
+from aretane.core.statistics import flat
 from aretane.core.table import table_from
 from aretane.desk import ledger
 from aretane.desk.house import House
 from aretane.desk.recent import Replayed
+from aretane.formats import tables
 from aretane.formats.match import check_people, check_shot, match_from, read_match
 from aretane.formats.schema import LARGEST_FILE
 from aretane.store import changes as log
@@ -109,6 +111,16 @@ def as_file(house: House, scope: Scope, game_id: str) -> Data:
         document = games.load(db, scope, game_id).as_document()
     found = ledger.known(house, scope, game_id)
     return {**document, LEDGER: found["body"]} if found["current"] else document
+
+
+def as_table(house: House, scope: Scope, game_id: str, form: str) -> bytes:
+    """A match as csv, xlsx or vtt: the flat table of its shots with what each changed where it was judged, or the
+    chapters of its first recording."""
+    match = as_file(house, scope, game_id)
+    if form == "vtt":
+        return tables.as_vtt(match).encode()
+    rows = flat.rows(match, replay(match), match.get(LEDGER))
+    return tables.as_xlsx(rows) if form == "xlsx" else tables.as_csv(rows).encode()
 
 
 def called(house: House, scope: Scope, words: str) -> str:

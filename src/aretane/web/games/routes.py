@@ -17,6 +17,7 @@ from aretane.web.context import asking, house
 from aretane.web.games.schemas import (
     Change,
     DrawingQuery,
+    ExportQuery,
     GameAnswer,
     GameList,
     History,
@@ -31,6 +32,11 @@ from aretane.web.games.schemas import (
     UnfinishedList,
     UnfinishedQuery,
 )
+
+SORTS = {
+    "json": "application/json", "csv": "text/csv", "vtt": "text/vtt",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+}  # fmt: skip
 
 blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matches")
 
@@ -92,13 +98,18 @@ def delete_game(game_id: str) -> str:
 
 
 @blueprint.get("/<game_id>/export")
-def export_game(game_id: str) -> Response:
+@blueprint.input(ExportQuery, location="query")
+def export_game(game_id: str, query_data: ExportQuery) -> Response:
+    form = query_data.form
     match = games.as_file(house(), asking(), game_id)
+    if form == "json":
+        data = orjson.dumps(match, option=orjson.OPT_INDENT_2)
+    else:
+        data = games.as_table(house(), asking(), game_id, form)
     name = "".join(c if c.isalnum() else "-" for c in str(match.get("title") or "match"))
+    ascii_name = name.encode("ascii", "ignore").decode()
     return Response(
-        orjson.dumps(match, option=orjson.OPT_INDENT_2),
-        mimetype="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{name.encode("ascii", "ignore").decode()}.json"'},
+        data, mimetype=SORTS[form], headers={"Content-Disposition": f'attachment; filename="{ascii_name}.{form}"'}
     )
 
 

@@ -60,6 +60,10 @@ else:
     MatchDocument = _header()
 
 
+class ExportQuery(Answer):
+    form: Literal["json", "csv", "xlsx", "vtt"] = "json"
+
+
 class DrawingQuery(Answer):
     colours: str = "light"
 

@@ -1,0 +1,102 @@
+"""Tables out: CSV and XLSX of the flat table of shots, WebVTT chapters of a recording."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+from aretane.core.errors import Refused
+from aretane.core.statistics.flat import COLUMNS, Cell
+from aretane.core.words import ball_words, pocket_words
+
+DANGEROUS = ("=", "+", "-", "@", "\t", "\r")  # a spreadsheet takes words that begin so for a formula
+SHORTEST = 1.0  # seconds of a chapter
+DIGITS = 5
+
+
+def as_csv(rows: Iterable[Sequence[Cell]]) -> str:
+    """The flat table as CSV (RFC 4180), with a header; words that a spreadsheet would run stand behind an
+    apostrophe."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow([column.name for column in COLUMNS])
+    for row in rows:
+        writer.writerow([_plain(cell) for cell in row])
+    return out.getvalue()
+
+
+def _plain(cell: Cell) -> Cell:
+    if isinstance(cell, float):
+        return round(cell, DIGITS)
+    if isinstance(cell, str) and cell.startswith(DANGEROUS):
+        return "'" + cell
+    return cell
+
+
+def as_xlsx(rows: Iterable[Sequence[Cell]]) -> bytes:
+    """The flat table as a workbook: the shots, and what each column means."""
+    import xlsxwriter
+
+    out = io.BytesIO()
+    options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": True}
+    book = xlsxwriter.Workbook(out, options)
+    bold = book.add_format({"bold": True})
+    shots, means = book.add_worksheet("shots"), book.add_worksheet("columns")
+    shots.freeze_panes(1, 0)
+    for at, column in enumerate(COLUMNS):
+        shots.write_string(0, at, column.name, bold)
+        means.write_string(at, 0, column.name, bold)
+        means.write_string(at, 1, column.means)
+    means.set_column(0, 0, 20)
+    means.set_column(1, 1, 60)
+    count = 0
+    for count, row in enumerate(rows, start=1):
+        for at, cell in enumerate(row):
+            if cell is not None:
+                shots.write(count, at, round(cell, DIGITS) if isinstance(cell, float) else cell)
+    shots.autofilter(0, 0, max(1, count), len(COLUMNS) - 1)
+    book.close()
+    return out.getvalue()
+
+
+def as_vtt(match: Mapping[str, Any], recording: int = 0) -> str:
+    """Chapters of one of the match's recordings: a cue a shot, from its still picture to rest. Raises `Refused`
+    where no shot has its time in it.
+    """
+    from webvtt import Caption, WebVTT
+
+    chapters = WebVTT()
+    for rack, one in enumerate(match["racks"], start=1):
+        for index, shot in enumerate(one["shots"], start=1):
+            time = shot.get("time") or {}
+            begin = time.get("start", time.get("contact"))
+            if begin is None or (shot.get("recording") or 0) != recording:
+                continue
+            end = max(time.get("still") or time.get("contact") or begin, begin + SHORTEST)
+            chapters.captions.append(
+                Caption(_stamp(begin), _stamp(end), _escaped(_chapter(match, rack, index, shot)))
+            )
+    if not chapters.captions:
+        raise Refused(f"no shot of this match has its time in recording {recording + 1}")
+    chapters.captions.sort(key=lambda caption: caption.start_in_seconds)
+    return str(chapters.content)
+
+
+def _chapter(match: Mapping[str, Any], rack: int, index: int, shot: Mapping[str, Any]) -> str:
+    seat, called = shot.get("player"), shot.get("called") or {}
+    name = ((match.get("players") or {}).get(seat) or {}).get("name") or seat or ""
+    what = shot.get("kind") or shot.get("declared") or "shot"
+    if called.get("ball"):
+        what = f"{ball_words(called['ball'])} {pocket_words(called.get('pocket'), match['discipline'])}".strip()
+    return f"{rack}.{index} {name}: {what}"
+
+
+def _escaped(words: str) -> str:
+    return words.replace("&", "&amp;").replace("<", "&lt;").replace("-->", "--&gt;")
+
+
+def _stamp(seconds: float) -> str:
+    whole = int(seconds)
+    return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{seconds - 60 * (whole // 60):06.3f}"
