@@ -339,6 +339,7 @@ def figures_command(
 @click.option("--films", help="With --vision: a folder of films with their truth, instead of our own.")
 @click.option("--planning", is_flag=True, help="How far values are from racks played to the end instead.")
 @click.option("--hands", is_flag=True, help="What the preset hands do beside what such players do instead.")
+@click.option("--ledger", is_flag=True, help="How fair the ledger is, and what it finds of planted weaknesses.")
 @click.option("--load", is_flag=True, help="Load, faults and hostile input instead; PARTS name some of them.")
 @click.option("--keys", is_flag=True, help="How soon a key at the bench is seen, in a browser, instead.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
@@ -348,6 +349,7 @@ def bench(
     films: str | None,
     planning: bool,
     hands: bool,
+    ledger: bool,
     load: bool,
     keys: bool,
     as_json: bool,
@@ -369,6 +371,9 @@ def bench(
         return
     if planning:
         _bench_planning(as_json)
+        return
+    if ledger:
+        _bench_ledger(as_json)
         return
     from aretane.timings import measure
 
@@ -393,6 +398,16 @@ def _bench_planning(as_json: bool) -> None:
         terminal.print_planning(given, answer["summary"])
         terminal.print_planning(free, answer["groups_summary"])
         terminal.print_timings(answer["growth"])
+
+
+def _bench_ledger(as_json: bool) -> None:
+    from aretane.ledger_bench import measure
+
+    answer = {"ledger": measure(told=terminal.told)}
+    if terminal.as_json(as_json):
+        click.echo(json.dumps(answer))
+    else:
+        terminal.print_fairness(answer["ledger"])
 
 
 def _bench_hands(as_json: bool) -> None:

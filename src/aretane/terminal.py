@@ -131,6 +131,15 @@ def print_kicks(answer: dict[str, Any]) -> None:
         click.echo("no way was found")
 
 
+def print_fairness(rows: list[dict[str, Any]]) -> None:
+    for row in rows:
+        told = "  ".join(
+            f"{part} {row[part]['mean']:+.3f} ± {row[part]['error']:.3f}"
+            for part in ("decision", "pot", "position", "luck")
+        )
+        click.echo(f"{row['played']:<28} {row['entries']:>4} entries  {told}")
+
+
 def print_figures(answer: dict[str, Any]) -> None:
     for name, figures in answer["players"].items():
         click.echo(name)

@@ -1301,6 +1301,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a match adds up to for each player. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MatchSheet"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/shots/{shot_id}/card/{kind}": {
         parameters: {
             query?: never;
@@ -5034,6 +5081,99 @@ export interface components {
              * @enum {string}
              */
             care?: "coarse" | "settled";
+        };
+        /** MatchSheet */
+        MatchSheet: {
+            /** Players */
+            players: {
+                [key: string]: components["schemas"]["MatchSheet.SheetFigures"];
+            };
+        };
+        /**
+         * Mean
+         * @description Mean of `n` values with the 95 % interval of Student's t; no interval below two values.
+         */
+        "MatchSheet.Mean": {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number | null;
+            /** N */
+            n: number;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "MatchSheet.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** SheetBreaks */
+        "MatchSheet.SheetBreaks": {
+            balls: components["schemas"]["MatchSheet.Mean"];
+            dry: components["schemas"]["MatchSheet.Rate"];
+            /** N */
+            n: number;
+            scratch: components["schemas"]["MatchSheet.Rate"];
+        };
+        /**
+         * SheetFigures
+         * @description What a match adds up to for one player, see `core/statistics/match_sheet`.
+         */
+        "MatchSheet.SheetFigures": {
+            attack_visits: components["schemas"]["MatchSheet.Rate"];
+            /** Balls Per Inning */
+            balls_per_inning: number | null;
+            breaks: components["schemas"]["MatchSheet.SheetBreaks"] | null;
+            escapes: components["schemas"]["MatchSheet.Rate"];
+            /** Fouls */
+            fouls: number;
+            /** High Break */
+            high_break: number | null;
+            /** High Run */
+            high_run: number;
+            /** Innings */
+            innings: number;
+            /** Points */
+            points: number | null;
+            position: components["schemas"]["MatchSheet.SheetPosition"];
+            pots: components["schemas"]["MatchSheet.Rate"];
+            /** Potted But Foul */
+            potted_but_foul: number;
+            racks_won: components["schemas"]["MatchSheet.Rate"];
+            run_outs: components["schemas"]["MatchSheet.Rate"];
+            safeties: components["schemas"]["MatchSheet.SheetSafeties"];
+            /** Scratches */
+            scratches: number;
+            shot_time: components["schemas"]["MatchSheet.Mean"] | null;
+        };
+        /**
+         * SheetPosition
+         * @description `n` stops with a stated or inferred zone, so many `inside`; means in metres where the last leg was logged.
+         */
+        "MatchSheet.SheetPosition": {
+            across: components["schemas"]["MatchSheet.Mean"];
+            along: components["schemas"]["MatchSheet.Mean"];
+            /** Inside */
+            inside: number;
+            /** N */
+            n: number;
+        };
+        /** SheetSafeties */
+        "MatchSheet.SheetSafeties": {
+            hidden: components["schemas"]["MatchSheet.Rate"];
+            /** N */
+            n: number;
+            not_attacked: components["schemas"]["MatchSheet.Rate"];
         };
         /** MeasureAnswer */
         MeasureAnswer: {

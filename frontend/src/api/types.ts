@@ -70,3 +70,5 @@ export type LedgerRack = Schemas["LedgerAnswer.RackLedger"];
 export type LedgerEntry = Schemas["LedgerAnswer.LedgerEntry"];
 export type LedgerChoice = Schemas["LedgerAnswer.LedgerChoice"];
 export type Named = Schemas["LedgerAnswer.Named"];
+export type MatchSheet = Schemas["MatchSheet"];
+export type SheetFigures = Schemas["MatchSheet.SheetFigures"];

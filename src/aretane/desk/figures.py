@@ -12,6 +12,7 @@ from aretane.core.review.shot_figures import HOLE, TRY_RULE
 from aretane.core.statistics import breaks, potting
 from aretane.core.statistics.breaks import BreakTally
 from aretane.desk.house import House
+from aretane.formats.figures import sheets_as_data
 from aretane.store import club, shot_figures
 from aretane.store.scope import Scope
 from aretane.store.shot_figures import BEHIND, Filter
@@ -47,6 +48,13 @@ def figures(house: House, scope: Scope, wanted: Filter) -> dict[str, Any]:
         "holes": sum(tally.n for tally in tallies if tally.kind == HOLE),
         "breaks": tables,
     }
+
+
+def sheet(house: House, scope: Scope, game_id: str) -> dict[str, Any]:
+    """What a match adds up to for each player, as far as it can have happened."""
+    with house.database.transaction() as db:
+        known = house.recent.find(db, scope, game_id)
+    return sheets_as_data([(known.match.as_document(), known.replay)])
 
 
 def behind(house: House, scope: Scope, wanted: Filter, by: str, name: str, begin: int = 0) -> dict[str, Any]:

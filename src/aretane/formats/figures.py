@@ -7,7 +7,7 @@ from dataclasses import asdict, is_dataclass
 from typing import Any
 
 from aretane.core.errors import InputError
-from aretane.core.review.replay import replay
+from aretane.core.review.replay import Replay, replay
 from aretane.core.rules.referee import referee
 from aretane.core.statistics.match_sheet import sheets
 
@@ -33,10 +33,17 @@ def figures_of(
             referee(match)
         except InputError as problem:
             raise InputError(f"{file}: {problem.field}", problem.message) from None
-    found = sheets([(match, replay(match)) for _, match in chosen])
-    if player is not None and player not in found:
-        raise InputError("--player", f"nobody of that name is in these matches; there are {', '.join(found)}")
-    return {"players": {name: _plain(sheet.figures()) for name, sheet in found.items() if player in (None, name)}}
+    found = sheets_as_data([(match, replay(match)) for _, match in chosen])
+    if player is None:
+        return found
+    if player not in found["players"]:
+        names = ", ".join(found["players"])
+        raise InputError("--player", f"nobody of that name is in these matches; there are {names}")
+    return {"players": {player: found["players"][player]}}
+
+
+def sheets_as_data(matches: Sequence[tuple[Data, Replay]]) -> dict[str, Any]:
+    return {"players": {name: _plain(sheet.figures()) for name, sheet in sheets(matches).items()}}
 
 
 def session_of(match: Data) -> str:

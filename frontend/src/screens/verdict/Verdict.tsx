@@ -11,6 +11,7 @@ import { Problem } from "../../parts/Problem";
 import { disciplineOf } from "../../games/discipline";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
+import { MatchCard } from "./MatchCard";
 import { MomentCard } from "./MomentCard";
 import { RackLine } from "./RackLine";
 import { Sums } from "./Sums";
@@ -85,6 +86,7 @@ function Opened({ game }: { game: Game }) {
       </div>
       <Problem of={query.error ?? anew.error} />
       {told && <Progress told={told} game={game} />}
+      <MatchCard game={game} />
       {ledger?.racks?.length ? (
         <>
           <Said ledger={ledger} />

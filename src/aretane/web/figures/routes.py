@@ -14,6 +14,7 @@ from aretane.web.figures.schemas import (
     DisagreementList,
     FiguresAnswer,
     FiguresQuery,
+    MatchSheet,
     PageQuery,
     PlayerList,
     ShotList,
@@ -42,6 +43,13 @@ def shots_behind(query_data: BehindQuery) -> dict[str, Any]:
     """The shots behind a figure, newest match first, a page of them from `begin` on."""
     asked = query_data
     return figures.behind(house(), asking(), _filter(asked), asked.by, asked.name, asked.begin)
+
+
+@blueprint.get("/games/<game_id>/sheet")
+@blueprint.output(MatchSheet)
+def sheet(game_id: str) -> dict[str, Any]:
+    """What a match adds up to for each player."""
+    return figures.sheet(house(), asking(), game_id)
 
 
 @blueprint.get("/felt")

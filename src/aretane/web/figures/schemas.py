@@ -112,3 +112,51 @@ class PlayerAnswer(Answer):
 
 class PlayerList(Answer):
     players: list[PlayerAnswer]
+
+
+class SheetPosition(Answer):
+    """`n` stops with a stated or inferred zone, so many `inside`; means in metres where the last leg was logged."""
+
+    n: int
+    inside: int
+    along: Mean
+    across: Mean
+
+
+class SheetSafeties(Answer):
+    n: int
+    not_attacked: Rate
+    hidden: Rate
+
+
+class SheetBreaks(Answer):
+    n: int
+    balls: Mean
+    dry: Rate
+    scratch: Rate
+
+
+class SheetFigures(Answer):
+    """What a match adds up to for one player, see `core/statistics/match_sheet`."""
+
+    pots: Rate
+    position: SheetPosition
+    potted_but_foul: int
+    safeties: SheetSafeties
+    escapes: Rate
+    attack_visits: Rate
+    run_outs: Rate
+    breaks: SheetBreaks | None
+    innings: int
+    balls_per_inning: float | None
+    high_run: int
+    shot_time: Mean | None
+    racks_won: Rate
+    fouls: int
+    scratches: int
+    points: int | None
+    high_break: int | None
+
+
+class MatchSheet(Answer):
+    players: dict[str, SheetFigures]
