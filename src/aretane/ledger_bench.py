@@ -1,8 +1,8 @@
 """How fair the ledger is: racks played by the model's own choices, then with a weakness planted at the outcome.
 
-In fair play no column of the ledger may lean to either side. A planted weakness must show in its own column: a tenth
-of the makes turned into misses in potting, stops displaced by a hand's breadth in position, the second-best choice
-now and then in decisions. All are valued with the unplanted hand.
+In fair play no column of the ledger may lean to either side. A planted weakness must show in its own column: a
+tenth of the makes turned into misses in potting, stops displaced by a hand's breadth in position, the second-best
+choice now and then in decisions. All are valued with the unplanted hand.
 """
 
 from __future__ import annotations

@@ -89,3 +89,19 @@ def test_another_game_brings_its_balls_and_table(page: Page):
     page.get_by_role("button", name="black").click()
     expect(page.locator('[data-ball="black"]')).to_have_count(1)
     expect(rates(page)).to_contain_text("n 2000")
+
+
+def test_the_stroke_for_a_chosen_place_is_found_and_taken(page: Page):
+    """A coach clicks where the cue ball should stop; the stroke that is taken really stops there."""
+    page.goto("/lab")
+    expect(page.get_by_test_id("drawing")).to_be_visible()
+    page.get_by_role("button", name="where should it stop?").click()
+    box = page.get_by_test_id("drawing").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 0.42 * box["width"], box["y"] + 0.62 * box["height"])
+    way = page.get_by_test_id("way").first
+    expect(way).to_contain_text("a tenth softer")
+    way.get_by_role("button").click()
+    expect(page.get_by_role("region", name="Stroke")).to_be_visible()
+    page.get_by_role("button", name="kicks").click()
+    expect(page.get_by_test_id("kick").first).to_contain_text("mirror at diamond")

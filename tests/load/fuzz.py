@@ -172,6 +172,11 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("GET", "/api/games/{game_id}/still"): lambda w: Sent({}, {"at": 1.0}),
     ("POST", "/api/games/{game_id}/{direction}"): _after_change,
     ("GET", "/api/hand"): lambda w: Sent({}, {"player": 1}),
+    ("POST", "/api/reach"): lambda w: Sent(
+        {},
+        body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "pocket": "foot-left", "to": [1.0, 0.6]},
+    ),
+    ("POST", "/api/kick"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3"}),
     ("POST", "/api/read"): lambda w: Sent(
         {}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "pocket": "foot-left"}
     ),

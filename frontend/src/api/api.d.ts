@@ -1662,6 +1662,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Kicks at a ball: by the mirror, and as they are played. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["KickRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KickAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lab": {
         parameters: {
             query?: never;
@@ -1777,6 +1826,55 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The strokes that pot this ball and leave the cue ball there. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ReachRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReachAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -4590,6 +4688,85 @@ export interface components {
             /** Reversed By */
             reversed_by: number | null;
         };
+        /** KickAnswer */
+        KickAnswer: {
+            /** Ways */
+            ways: components["schemas"]["KickAnswer.WayAnswer"][];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "KickAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** WayAnswer */
+        "KickAnswer.WayAnswer": {
+            /** Corrected Aim */
+            corrected_aim: number;
+            /** Corrected Diamond */
+            corrected_diamond: number;
+            /** Diamond */
+            diamond: number;
+            hit: components["schemas"]["KickAnswer.Rate"];
+            /** Mirror Aim */
+            mirror_aim: [
+                number,
+                number
+            ];
+            /** Rails */
+            rails: string[];
+            scratch: components["schemas"]["KickAnswer.Rate"];
+            /** Speed */
+            speed: number;
+        };
+        /** KickRequest */
+        KickRequest: {
+            /** Ball */
+            ball: string;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Hand
+             * @default club
+             */
+            hand?: string | {
+                [key: string]: number;
+            };
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: string | null;
+            /**
+             * Rails
+             * @default null
+             */
+            rails?: number | null;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+        };
         /**
          * LabAnswer
          * @description What the lab offers: tables with their parameters and what those may be changed to, balls.
@@ -5530,6 +5707,104 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ReachAnswer
+         * @description The ways, the plainest first; without any the `nearest`, if the ball can be potted there at all.
+         */
+        ReachAnswer: {
+            nearest: components["schemas"]["ReachAnswer.ReachedAnswer"] | null;
+            /** Strokes */
+            strokes: components["schemas"]["ReachAnswer.ReachedAnswer"][];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ReachAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** ReachedAnswer */
+        "ReachAnswer.ReachedAnswer": {
+            /** Firmer */
+            firmer: [
+                number,
+                number
+            ] | null;
+            inside: components["schemas"]["ReachAnswer.Rate"];
+            /** Off */
+            off: number;
+            pot: components["schemas"]["ReachAnswer.Rate"];
+            /** Route */
+            route: string;
+            /** Softer */
+            softer: [
+                number,
+                number
+            ] | null;
+            /** Stop */
+            stop: [
+                number,
+                number
+            ];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+        };
+        /**
+         * ReachRequest
+         * @description Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m).
+         */
+        ReachRequest: {
+            /** Ball */
+            ball: string;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Hand
+             * @default club
+             */
+            hand?: string | {
+                [key: string]: number;
+            };
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /** Pocket */
+            pocket: string;
+            /**
+             * Radius
+             * @default 0.1
+             */
+            radius?: number;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+            /** To */
+            to: [
+                number,
+                number
+            ];
         };
         /**
          * ReadAnswer

@@ -13,7 +13,7 @@ from aretane.core.parameters import LIMITS, changes_from, physics_as_data, physi
 from aretane.core.physics.stroke import Stroke
 from aretane.core.rules.traits import TRAITS, Traits, made_for
 from aretane.core.skill.hand import Hand, hand_as_data, presets_for
-from aretane.core.table import PRESETS, Table, table_as_data, table_from
+from aretane.core.table import PRESETS, Point, Table, table_as_data, table_from
 from aretane.desk.table_view import table_as_answer
 
 THREADS = os.cpu_count() or 1
@@ -77,3 +77,19 @@ def changed(table: Any, physics: Mapping[str, Any]) -> Any:
         return table
     known: Table = table_from(table)
     return table_as_data(replace(known, physics=changes_from({**dict(known.physics), **physics})))
+
+
+def reached(layout: Layout, ball: str, pocket: str, to: Point, radius: float, hand: Hand) -> dict[str, Any]:
+    """The strokes that pot this ball and leave the cue ball at a place."""
+    from aretane.core.planning.backwards.reach import reach
+    from aretane.formats.backwards import reach_as_data
+
+    return reach_as_data(reach(layout, ball, pocket, to, hand, radius, threads=THREADS))
+
+
+def kicked(layout: Layout, ball: str, pocket: str | None, rails: int | None, hand: Hand) -> dict[str, Any]:
+    """The kicks at a ball."""
+    from aretane.core.planning.backwards.kick import kick_ways
+    from aretane.formats.backwards import ways_as_data
+
+    return ways_as_data(kick_ways(layout, ball, hand, pocket, rails, threads=THREADS))

@@ -10,6 +10,7 @@ from aretane.core.errors import InputError
 from aretane.core.planning.backwards.kick import Way
 from aretane.core.planning.backwards.reach import Reach, Reached
 from aretane.core.table import Point
+from aretane.formats.choices import words_of
 from aretane.formats.stroke import stroke_as_data
 
 
@@ -21,7 +22,7 @@ def reach_as_data(found: Reach) -> dict[str, Any]:
 
 
 def _reached(one: Reached) -> dict[str, Any]:
-    return {**asdict(one), "stroke": stroke_as_data(one.stroke)}
+    return {**asdict(one), "stroke": stroke_as_data(one.stroke), "words": words_of(one.stroke)}
 
 
 def ways_as_data(ways: Sequence[Way]) -> dict[str, Any]:

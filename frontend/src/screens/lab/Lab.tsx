@@ -5,9 +5,10 @@ import { Link } from "react-router";
 import { useChange, useSimulation } from "../../api/queries";
 import type { Game, Lab as Choices, Place, Places, Rack, Shot, Simulated } from "../../api/types";
 import { TableDrawing } from "../../table/TableDrawing";
-import type { Shape } from "../../table/shapes";
+import { ring, type Shape } from "../../table/shapes";
 import { shotChange } from "../bench/model/changes";
 import { AsPlayed } from "./AsPlayed";
+import { Backwards, THERE } from "./Backwards";
 import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";
 import { Kept, type Variant } from "./Kept";
@@ -33,6 +34,10 @@ export function Lab({ choices, start, from }: Props) {
   const [lab, setLab] = useState(start);
   const [kept, setKept] = useState<Variant[]>([]);
   const [played, setPlayed] = useState(from !== undefined);
+  const [backwards, setBackwards] = useState<{ placing: boolean; to: Place | null }>({
+    placing: false,
+    to: null,
+  });
   const settled = useSettled(lab);
   const shown = useDeferredValue(lab);
   const shot = useSimulation(requestOf(shown, 0));
@@ -45,13 +50,24 @@ export function Lab({ choices, start, from }: Props) {
   const after = useMemo(() => from?.shot.after?.balls ?? {}, [from]);
   const shapes = useMemo(() => {
     if (!shot.data) return [];
-    return [...courseShapes(shot.data, lab.drawn), ...(played ? difference(shot.data, after) : [])];
-  }, [shot.data, lab.drawn, played, after]);
+    const wanted: Shape[] = backwards.to
+      ? [{ line: "acceptable", points: ring(backwards.to, THERE), closed: true }]
+      : [];
+    return [
+      ...wanted,
+      ...courseShapes(shot.data, lab.drawn),
+      ...(played ? difference(shot.data, after) : []),
+    ];
+  }, [shot.data, lab.drawn, played, after, backwards.to]);
   const { now } = animation;
   const balls = now !== null && shot.data ? placesAt(lab.balls, shot.data, now) : lab.balls;
   useSpace(animation);
 
   const point = (place: Place) => {
+    if (backwards.placing) {
+      setBackwards({ placing: false, to: place });
+      return;
+    }
     const near = lab.drawn.pockets.find(
       (one) => Math.hypot(one.mouth[0] - place[0], one.mouth[1] - place[1]) < REACH,
     );
@@ -121,6 +137,15 @@ export function Lab({ choices, start, from }: Props) {
         </div>
         <div className="flex flex-col gap-2">
           <StrokePanel lab={lab} choices={choices} cueSpeed={shot.data?.cue_speed} change={change} />
+          <Backwards
+            lab={lab}
+            to={backwards.to}
+            placing={backwards.placing}
+            onPlacing={(placing) => {
+              setBackwards({ ...backwards, placing });
+            }}
+            change={change}
+          />
           <TablePanel lab={lab} choices={choices} change={change} />
           {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
           {from && played && <AsPlayed game={from.game} shot={from.shot} balls={final} shapes={shapes} />}

@@ -10,7 +10,15 @@ from aretane.core.skill.hand import hand_from
 from aretane.desk import lab
 from aretane.desk.layouts import asked_layout
 from aretane.formats.stroke import stroke_from
-from aretane.web.lab.schemas import LabAnswer, SimulateAnswer, SimulateRequest
+from aretane.web.lab.schemas import (
+    KickAnswer,
+    KickRequest,
+    LabAnswer,
+    ReachAnswer,
+    ReachRequest,
+    SimulateAnswer,
+    SimulateRequest,
+)
 
 blueprint = APIBlueprint("lab", __name__, url_prefix="/api", tag="lab")
 
@@ -29,3 +37,26 @@ def simulate(json_data: SimulateRequest) -> dict[str, Any]:
     layout = asked_layout(table, json_data.discipline, json_data.balls, json_data.state)
     meant, hand = stroke_from(json_data.stroke.model_dump()), hand_from(json_data.hand, layout.table, "hand")
     return lab.played(layout, meant, hand, json_data.samples, json_data.seed)
+
+
+@blueprint.post("/reach")
+@blueprint.input(ReachRequest)
+@blueprint.output(ReachAnswer)
+def reach(json_data: ReachRequest) -> dict[str, Any]:
+    """The strokes that pot this ball and leave the cue ball there."""
+    asked = json_data
+    table = lab.changed(asked.table, asked.physics)
+    layout = asked_layout(table, asked.discipline, asked.balls, None)
+    hand = hand_from(asked.hand, layout.table, "hand")
+    return lab.reached(layout, asked.ball, asked.pocket, asked.to, asked.radius, hand)
+
+
+@blueprint.post("/kick")
+@blueprint.input(KickRequest)
+@blueprint.output(KickAnswer)
+def kick(json_data: KickRequest) -> dict[str, Any]:
+    """Kicks at a ball: by the mirror, and as they are played."""
+    asked = json_data
+    table = lab.changed(asked.table, asked.physics)
+    layout = asked_layout(table, asked.discipline, asked.balls, None)
+    return lab.kicked(layout, asked.ball, asked.pocket, asked.rails, hand_from(asked.hand, layout.table, "hand"))

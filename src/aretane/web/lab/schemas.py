@@ -136,3 +136,62 @@ class LabAnswer(Answer):
     balls: dict[str, list[str]]
     tip_limit: float
     fastest: float
+
+
+class ReachRequest(Answer):
+    """Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m)."""
+
+    table: Any = "pool-9ft"
+    discipline: str
+    balls: dict[str, Place]
+    physics: dict[str, float] = Field(default_factory=dict)
+    ball: str
+    pocket: str
+    to: Place
+    radius: float = Field(0.1, gt=0.0, le=2.0)
+    hand: str | dict[str, float] = "club"
+
+
+class ReachedAnswer(Answer):
+    stroke: dict[str, Any]
+    stop: Place
+    off: float
+    pot: Rate
+    inside: Rate
+    route: str
+    softer: Place | None
+    firmer: Place | None
+    words: str
+
+
+class ReachAnswer(Answer):
+    """The ways, the plainest first; without any the `nearest`, if the ball can be potted there at all."""
+
+    strokes: list[ReachedAnswer]
+    nearest: ReachedAnswer | None
+
+
+class KickRequest(Answer):
+    table: Any = "pool-9ft"
+    discipline: str
+    balls: dict[str, Place]
+    physics: dict[str, float] = Field(default_factory=dict)
+    ball: str
+    pocket: str | None = None
+    rails: int | None = None
+    hand: str | dict[str, float] = "club"
+
+
+class WayAnswer(Answer):
+    rails: list[str]
+    mirror_aim: Place
+    diamond: float
+    corrected_aim: float
+    corrected_diamond: float
+    speed: float
+    hit: Rate
+    scratch: Rate
+
+
+class KickAnswer(Answer):
+    ways: list[WayAnswer]

@@ -1,0 +1,163 @@
+/** The lab asked backwards: how to get the cue ball to a place, and how to kick at a ball. */
+import { useQuery } from "@tanstack/react-query";
+
+import { answered, api } from "../../api/client";
+import type { KickAnswer, KickRequest, Place, ReachAnswer, Reached, ReachRequest } from "../../api/types";
+import { Chip } from "../../parts/Chips";
+import { Problem } from "../../parts/Problem";
+import { ballName } from "../../table/balls";
+import { percent } from "../../words";
+import { useState } from "react";
+import type { LabState, Patch } from "./state";
+
+export const THERE = 0.1; // metres round the place that count as there
+
+interface Props {
+  lab: LabState;
+  to: Place | null;
+  placing: boolean;
+  onPlacing: (placing: boolean) => void;
+  change: (patch: Patch) => void;
+}
+
+export function Backwards({ lab, to, placing, onPlacing, change }: Props) {
+  const [kicking, setKicking] = useState(false);
+  const others = Object.keys(lab.balls).filter((ball) => ball !== "cue");
+  return (
+    <section aria-label="Backwards" className="sheet flex flex-col gap-2 p-3" data-testid="backwards">
+      <h2 className="text-[15px]">Backwards</h2>
+      <div className="flex flex-wrap gap-1">
+        <Chip
+          on={placing}
+          onClick={() => {
+            onPlacing(!placing);
+          }}
+        >
+          {placing ? "click where it should stop" : to ? "another place" : "where should it stop?"}
+        </Chip>
+        <Chip
+          on={kicking}
+          onClick={() => {
+            setKicking(!kicking);
+          }}
+        >
+          kicks
+        </Chip>
+      </div>
+      {to && lab.at && lab.pocket && <Ways lab={lab} to={to} change={change} />}
+      {to && !lab.at && <p className="caption">choose the ball and the pocket of the pot first</p>}
+      {kicking && <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} />}
+    </section>
+  );
+}
+
+const placed = ({ table, discipline, balls, physics, hand }: LabState) => ({
+  table,
+  discipline,
+  balls,
+  physics,
+  hand,
+});
+
+function Ways({ lab, to, change }: { lab: LabState; to: Place; change: Props["change"] }) {
+  const body: ReachRequest = {
+    ...placed(lab),
+    ball: lab.at ?? "",
+    pocket: lab.pocket ?? "",
+    to,
+    radius: THERE,
+  };
+  const query = useQuery({
+    queryKey: ["reach", body],
+    queryFn: () => answered<ReachAnswer>(api.POST("/api/reach", { body })),
+    staleTime: Infinity,
+    retry: false,
+  });
+  if (query.error) return <Problem of={query.error} />;
+  if (!query.data) return <p role="status">Looking …</p>;
+  const { strokes, nearest } = query.data;
+  return (
+    <>
+      {strokes.length === 0 && (
+        <p data-testid="nearest">
+          {nearest
+            ? `Not possible from here; the nearest is ${(100 * nearest.off).toFixed(0)} cm away.`
+            : "This ball cannot be potted there from here."}
+        </p>
+      )}
+      <ol className="divide-y divide-base-300" aria-label="Ways to get there">
+        {[...strokes, ...(strokes.length === 0 && nearest ? [nearest] : [])].map((one) => (
+          <Way key={`${one.words} ${one.route}`} one={one} lab={lab} change={change} />
+        ))}
+      </ol>
+    </>
+  );
+}
+
+function Way({ one, lab, change }: { one: Reached; lab: LabState; change: Props["change"] }) {
+  const stroke = one.stroke as { speed: number; side?: number; height?: number; elevation?: number };
+  return (
+    <li data-testid="way">
+      <button
+        className="w-full cursor-pointer py-1 text-left hover:bg-base-200"
+        onClick={() => {
+          const { speed, side = 0, height = 0, elevation = 0 } = stroke;
+          change({ at: lab.at, pocket: lab.pocket, part: "centre", speed, side, height, elevation });
+        }}
+      >
+        <b>{one.words}</b>
+        <span className="block text-[12px]">
+          {one.route}; pot {percent(one.pot.p ?? 0)}, then there {percent(one.inside.p ?? 0)}{" "}
+          <span className="opacity-75">
+            ({Math.round(100 * one.inside.low)} to {Math.round(100 * one.inside.high)}, n {one.inside.n})
+          </span>
+        </span>
+        <span className="block text-[12px] opacity-75">{paceWords(one)}</span>
+      </button>
+    </li>
+  );
+}
+
+/** What a tenth more or less of speed does. */
+function paceWords({ stop, softer, firmer }: Reached): string {
+  const off = (place: Place | null) =>
+    place ? `${(100 * Math.hypot(place[0] - stop[0], place[1] - stop[1])).toFixed(0)} cm off` : "lost";
+  return `a tenth softer ${off(softer)}, firmer ${off(firmer)}`;
+}
+
+function Kicks({ lab, ball, change }: { lab: LabState; ball: string; change: Props["change"] }) {
+  const body: KickRequest = { ...placed(lab), ball, pocket: null, rails: null };
+  const query = useQuery({
+    queryKey: ["kick", body],
+    queryFn: () => answered<KickAnswer>(api.POST("/api/kick", { body })),
+    staleTime: Infinity,
+    retry: false,
+  });
+  if (query.error) return <Problem of={query.error} />;
+  if (!query.data) return <p role="status">Looking …</p>;
+  if (query.data.ways.length === 0) return <p>No kick at the {ballName(ball)} was found.</p>;
+  return (
+    <ol className="divide-y divide-base-300" aria-label={`Kicks at the ${ballName(ball)}`}>
+      {query.data.ways.map((way) => (
+        <li key={way.rails.join()} data-testid="kick">
+          <button
+            className="w-full cursor-pointer py-1 text-left hover:bg-base-200"
+            onClick={() => {
+              const aim = way.corrected_aim;
+              change({ at: null, pocket: null, aim, speed: way.speed, side: 0, height: 0.15, elevation: 0 });
+            }}
+          >
+            <b>{way.rails.join(", ")}</b> <span className="caption">{way.speed.toFixed(1)} m/s</span>
+            <span className="block text-[12px]">
+              mirror at diamond {way.diamond.toFixed(2)}, play {way.corrected_diamond.toFixed(2)}; hit{" "}
+              {percent(way.hit.p ?? 0)}{" "}
+              <span className="opacity-75">
+                ({Math.round(100 * way.hit.low)} to {Math.round(100 * way.hit.high)}, n {way.hit.n})
+              </span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
