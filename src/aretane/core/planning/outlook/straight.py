@@ -42,20 +42,22 @@ class StraightOutlook(InPoints):
 
     def __init__(
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
-        cancelled: Callable[[], bool] | None = None,
+        cancelled: Callable[[], bool] | None = None, later: tuple[float, float] | None = None,
     ) -> None:  # fmt: skip
+        """`later`: what both players run in the racks after this one; as this layout tells it if not given."""
         super().__init__()
         if len(game.layout.object_balls) > MANY and effort.level > COARSE.level:
             effort = COARSE  # a finer grid takes minutes then, and changes little
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
-        made = [self._made(hand) for hand in (hands[:1] if hands[0] == hands[1] else hands)]
+        runs = later or (None, None)
+        made = [self._made(hands[one], runs[one]) for one in ((0,) if hands[0] == hands[1] else (0, 1))]
         self.patterns: tuple[Pattern, Pattern] = (made[0][0], made[-1][0])
         self.breaks: dict[str, BreakMap] = made[0][1]
         self.usual_runs: tuple[float, float] = (made[0][2], made[-1][2])
 
-    def _made(self, hand: Hand) -> tuple[Pattern, dict[str, BreakMap], float]:
+    def _made(self, hand: Hand, later: float | None) -> tuple[Pattern, dict[str, BreakMap], float]:
         """The pattern, made of the break shots of the balls that may be left for them, and the usual run."""
         layout, grid = self.game.layout, self.grid
         few = 2 if self.effort is GLANCE else CANDIDATES
@@ -68,7 +70,9 @@ class StraightOutlook(InPoints):
 
         def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
             nonlocal following
-            following = usual_run(float(np.mean([usual_of(one) for one in pots.values()])))
+            following = (
+                usual_run(float(np.mean([usual_of(one) for one in pots.values()]))) if later is None else later
+            )
             ends = {
                 ball: _on(grid, maps[ball], following) if ball in maps else pot * (1.0 + UNOPENED * following)
                 for ball, pot in pots.items()

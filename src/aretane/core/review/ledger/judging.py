@@ -25,11 +25,13 @@ from aretane.core.planning.choices.value import STILL
 from aretane.core.planning.outlook.outlook import Game, Outlook
 from aretane.core.planning.outlook.stage import Stage
 from aretane.core.planning.pots.strokes import Effort
+from aretane.core.review.ledger.general import later_runs
 from aretane.core.review.ledger.juncture import ALL, NO_INTENT, NO_STROKE, PUSH_OUT, Juncture, Meant
 from aretane.core.review.ledger.outcome import Outcomes
 from aretane.core.review.ledger.valuing import Care, Valuing
 from aretane.core.review.ledger.worth import Known
 from aretane.core.rules.disciplines import rules_of
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 
 SECOND = 5000  # seeds of the second set of samples lie so far from the first
@@ -85,7 +87,8 @@ def judge(
     the next entries of a rack too, see `still_true`. Raises `InputError` where there is nothing to play.
     """
     game = game_at(at)
-    outlook = outlook_for(game, hands, care.effort, seed, threads, known=known)
+    later = later_runs(hands, at.table) if traits_of(at.discipline).goes_on else None
+    outlook = outlook_for(game, hands, care.effort, seed, threads, known=known, later=later)
     found, options = _options(outlook, care, seed, threads)
     best = options.options[0]
     valuing = Valuing(outlook, care, seed + SECOND, threads)
@@ -128,6 +131,9 @@ def _options(outlook: Outlook, care: Care, seed: int, threads: int) -> tuple[lis
     tasks = tasks_for(outlook, care.effort, threads)
     found = [valued(outlook, task, care.effort, seed, threads) for task in tasks]
     found += pushed(outlook, care.effort, seed)
+    if traits_of(outlook.game.layout.discipline).goes_on:
+        # What moved balls promise is worth whole racks there, by an estimate far too kind for a ledger.
+        found = [one for one in found if not one.moves] or found
     if outlook.plays_on:
         found = played_on(
             outlook, found, lambda one: racks_from(outlook, one, care.picked, seed + PLAYED_SEED, threads)

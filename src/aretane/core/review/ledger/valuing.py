@@ -90,7 +90,9 @@ class Valuing:
         spread = float(np.std(by_map.value.samples, ddof=1)) / math.sqrt(len(by_map.value.samples))
         off = MAP_OFF[traits_of(self.outlook.game.layout.discipline).rotation] if racks else 0.0
         value = together([Known(by_map.win, math.hypot(spread, off)), *([racks] if racks else [])])
-        return Known(value.value + self.lead, value.error)
+        game = self.outlook.game
+        straight = traits_of(game.layout.discipline).goes_on
+        return Known(as_value(game, game.state, value.value) if straight else value.value, value.error)
 
     def difference(self, own: Option, best: Option) -> Known:
         """What the one is worth more than the other: under the same errors, and by racks played on."""

@@ -26,7 +26,11 @@ def as_value(game: Game, state: RackState, ahead: float) -> float:
     if traits.counts == FRAMES:
         return frame_chance(state, ahead)
     if traits.goes_on:
-        return state.points[state.player] - state.points[opponent(state.player)] + ahead
+        mine, theirs = state.points[state.player], state.points[opponent(state.player)]
+        race = game.options.get("race_to")
+        if not race:
+            return mine - theirs + ahead
+        return float(min(max(mine - theirs + ahead, mine - race), race - theirs))  # nobody comes further
     return ahead
 
 
