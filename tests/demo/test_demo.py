@@ -14,6 +14,7 @@ from aretane.core.review.replay import replay
 from aretane.core.review.visits import figures, visits
 from aretane.core.rules.referee import referee
 from aretane.core.table import PRESETS
+from aretane.demo.load import game_of
 from aretane.demo.stories import STORIES
 from tests.conftest import DEMO
 
@@ -101,3 +102,19 @@ def test_the_films_truth_is_the_simulated_motion():
 
 def test_the_recording_is_small_enough_to_ship():
     assert (DEMO / "rack.mp4").stat().st_size < 4_000_000
+
+
+@pytest.mark.parametrize("discipline", [story.discipline for story in STORIES])
+def test_the_kept_verdict_is_of_this_model_and_adds_up(client, discipline):
+    """All six demo matches show their verdict at once; sums as the contract of the ledger has them."""
+    told = client.get(f"/games/{game_of(discipline)}/ledger").json
+    assert told["current"], "judge the demo anew: python -m aretane.demo.judge"
+    racks = told["body"]["racks"]
+    assert any(entry["better"] for rack in racks for entry in rack["shots"])
+    for rack in racks:
+        end = rack["now"] if rack["result"] is None else rack["result"]
+        whole = sum(rack["sums"]["A"].values()) - sum(rack["sums"]["B"].values())
+        assert whole == pytest.approx(end - rack["start"], abs=1e-6)
+        for entry in rack["shots"]:
+            told_of = [entry[part] or 0.0 for part in ("decision", "pot", "position", "luck", "unsplit")]
+            assert sum(told_of) == pytest.approx(entry["after"] - entry["before"], abs=1e-6)

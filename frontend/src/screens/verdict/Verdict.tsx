@@ -356,8 +356,9 @@ function HowToRead({ ledger }: { ledger: Ledger }) {
       Before each shot the best option is worth so much to win the rack
       {balls ? " (here: balls ahead in the end)" : ""}. Decision: what was meant against that. Potting: made,
       missed or foul against what this hand makes on average. Position: where the cue ball stopped against
-      where it stops on average. Luck: what the other balls did beyond that. ± is a 95 % interval; what is
-      smaller than it is no error. Hands:{" "}
+      where it stops on average. Luck: what the other balls did beyond that.{" "}
+      {balls && "What balls that are driven loose will bring is estimated roughly here. "}± is a 95 %
+      interval; what is smaller than it is no error. Hands:{" "}
       {Object.entries(ledger.hands ?? {})
         .map(([seat, hand]) => `${seat} ${hand.aim_deg.toFixed(2)}°`)
         .join(", ")}

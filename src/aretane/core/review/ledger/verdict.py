@@ -104,6 +104,8 @@ def sentence(entries: Sequence[Entry], player: str, name: str, racks: int, *, ba
     errors = errors_of(entries, player)
     sums = {part: sum_of(own, part) for part in PARTS}
     told = {part: value for part, value in sums.items() if part != "luck" and abs(value) > SURE * errors[part]}
+    if told.get("decision", 0.0) > 0:  # nobody chooses better than best: that the best was not found costs nobody
+        del told["decision"]
     unit = "balls" if balls else "racks"
     if not told:
         return f"{name}: in {len(own)} shots over {racks} racks nothing stands out from what is not known for sure."
