@@ -76,8 +76,10 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     page.keyboard.press("Shift+C")
     expect(page.get_by_test_id("option").nth(1)).to_be_visible(timeout=60_000)
     page.get_by_role("button", name="lay one down").click()
-    for ball in ("8", "9"):
-        page.get_by_role("group", name="Balls in their order").get_by_role("button", name=ball).click()
+    page.get_by_role("group", name="Balls in their order").get_by_role("button", name="8").click()
+    page.locator("[data-ball='9']").first.click()  # or on the table itself
+    page.get_by_label("Pocket for the 8 ball").select_option("foot left")
+    page.get_by_label("Speed for the 8 ball").select_option("medium")
     page.get_by_label("In words").fill("eight, then up the table")
     with page.expect_response("**/operations"):
         page.get_by_role("button", name="Keep the plan").click()
@@ -90,3 +92,5 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     page.get_by_role("button", name="compare with another").click()
     page.get_by_test_id("option").nth(1).get_by_role("button").first.click()
     expect(page.get_by_test_id("side-by-side")).to_contain_text("where it stops")
+    firmer = page.get_by_role("row", name=re.compile("a tenth firmer"))
+    expect(firmer).to_contain_text(re.compile("cm off|cue ball lost"))

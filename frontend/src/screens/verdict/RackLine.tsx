@@ -11,12 +11,15 @@ export function RackLine({
   unit,
   words,
   current = null,
+  className = "h-14",
   onEntry,
 }: {
   rack: LedgerRack;
   unit: Ledger["unit"];
   words: string;
   current?: number | null;
+  /** How high it is. */
+  className?: string;
   onEntry?: (index: number) => void;
 }) {
   const values = lineOf(rack, unit);
@@ -29,7 +32,7 @@ export function RackLine({
     <svg
       viewBox={`0 0 ${WIDE} ${HIGH}`}
       preserveAspectRatio="none"
-      className="h-14 w-full"
+      className={`w-full ${className}`}
       role="img"
       aria-label={words}
       data-testid="rack-line"

@@ -86,7 +86,6 @@ function Opened({ game }: { game: Game }) {
       </div>
       <Problem of={query.error ?? anew.error} />
       {told && <Progress told={told} game={game} />}
-      <MatchCard game={game} />
       {ledger?.racks?.length ? (
         <>
           <Said ledger={ledger} />
@@ -98,11 +97,12 @@ function Opened({ game }: { game: Game }) {
             }}
           />
           <Sums game={game} ledger={ledger} />
+          <MatchCard game={game} />
           <Moments game={game} ledger={ledger} params={params} set={set} />
           <HowToRead ledger={ledger} />
         </>
       ) : (
-        told?.current && <p>There is no shot to judge yet.</p>
+        <MatchCard game={game} />
       )}
     </div>
   );

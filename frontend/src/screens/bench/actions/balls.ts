@@ -3,7 +3,7 @@ import type { Place, Places } from "../../../api/types";
 import { ballsOfKey } from "../../../games/discipline";
 import { sigmaAt } from "../../../table/camera";
 import { rounded, snap } from "../../../table/snap";
-import { useAsked } from "../choices/state";
+import { layBall, useAsked } from "../choices/state";
 import type { FoundActions } from "../found/actions";
 import { nextToPlace, withBall } from "../model/entry";
 import { putDown, say, useBench } from "../model/state";
@@ -170,6 +170,10 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
 
   // Choosing and moving
   const chooseBall = (ball: string) => {
+    if (bench.choosing && useAsked.getState().laying) {
+      layBall(ball);
+      return;
+    }
     useBench.setState({ chosen: ball });
     if (entry.found || bench.choosing || ball === "cue" || moment !== "before") return;
     if (!entry.shot) chooseMeant(ball);

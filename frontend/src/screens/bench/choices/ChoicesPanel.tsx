@@ -131,6 +131,12 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         document={entry.document}
         who={[named(game, seat), named(game, seat === "A" ? "B" : "A"), "coach"]}
         options={list?.options ?? NO_OPTIONS}
+        on={{
+          table: game.header.table ?? "pool-9ft",
+          discipline: game.header.discipline,
+          balls: choices.balls,
+          hand: (choices.answer?.hands[0] as unknown as Record<string, number> | undefined) ?? "club",
+        }}
         onKeep={(weighed) => {
           actions.set({ weighed }, "weighed");
         }}

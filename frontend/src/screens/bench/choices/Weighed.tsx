@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Game, Option, ShotDocument } from "../../../api/types";
 import { disciplineOf } from "../../../games/discipline";
 import { pocketWords } from "../../../words";
+import { MISHITS, Mishit, type Played } from "./Mishit";
 import { part } from "./words";
 import { useAsked } from "./state";
 
@@ -15,10 +16,12 @@ interface Props {
   document: ShotDocument;
   who: string[];
   options: Option[];
+  /** The table that the options are played on, for what a mis-hit does. */
+  on: Played;
   onKeep: (weighed: One[]) => void;
 }
 
-export function Weighed({ game, document, who, options, onKeep }: Props) {
+export function Weighed({ game, document, who, options, on, onKeep }: Props) {
   const chosen = useAsked((state) => state.option);
   const other = useAsked((state) => state.other);
   const [by, setBy] = useState(who[0] ?? "coach");
@@ -131,13 +134,18 @@ export function Weighed({ game, document, who, options, onKeep }: Props) {
         <p className="caption">choose an option above to weigh it, or to lay it over another</p>
       )}
       {option && other !== null && other !== chosen && options[other] && (
-        <SideBySide one={options[other]} two={option} points={disciplineOf(game.header.discipline).points} />
+        <SideBySide
+          one={options[other]}
+          two={option}
+          on={on}
+          points={disciplineOf(game.header.discipline).points}
+        />
       )}
     </section>
   );
 }
 
-function SideBySide({ one, two, points }: { one: Option; two: Option; points: boolean }) {
+function SideBySide({ one, two, on, points }: { one: Option; two: Option; on: Played; points: boolean }) {
   const rows: [string, (option: Option) => string][] = [
     ["worth", (option) => `${option.words.worth} ${option.words.spread}`],
     ["pot", (option) => part(option.pot)],
@@ -173,6 +181,18 @@ function SideBySide({ one, two, points }: { one: Option; two: Option; points: bo
             </th>
             <td>{of(one)}</td>
             <td>{of(two)}</td>
+          </tr>
+        ))}
+        {MISHITS.map((of) => (
+          <tr key={of.words} className="border-t border-base-300">
+            <th scope="row" className="pr-2 text-left font-normal opacity-75">
+              {of.words}
+            </th>
+            {[one, two].map((option) => (
+              <td key={option.words.title + option.route}>
+                <Mishit option={option} on={on} of={of} />
+              </td>
+            ))}
           </tr>
         ))}
       </tbody>

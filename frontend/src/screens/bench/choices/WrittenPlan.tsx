@@ -1,6 +1,4 @@
 /** The order as player or coach lays it down at this shot: ball after ball, with pockets, words and a reason. */
-import { useState } from "react";
-
 import type { Pocket, Rack } from "../../../api/types";
 import { disciplineOf } from "../../../games/discipline";
 import { ballName } from "../../../table/balls";
@@ -8,38 +6,32 @@ import { POCKETS, percent, pocketWords } from "../../../words";
 import type { Actions } from "../actions";
 import { rackChange } from "../model/changes";
 import type { Workbench } from "../model/useWorkbench";
-import { useAsked } from "./state";
+import { layBall, useAsked, type Draft } from "./state";
 
 export type WrittenOrder = NonNullable<NonNullable<Rack["document"]["plan"]>["plans"]>[number];
 
 export const plansOf = (rack: Rack | null | undefined): WrittenOrder[] => rack?.document.plan?.plans ?? [];
-
-interface Draft {
-  entry: string;
-  by: string;
-  order: { ball: string; pocket: Pocket | null }[];
-  words: string;
-  reason: string;
-  felt: string;
-}
 
 export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Actions }) {
   const { game, entry } = bench;
   const rack = bench.found?.rack ?? (game.racks.at(-1)?.over ? null : game.racks.at(-1));
   const players = game.header.players as Record<string, { name?: string }> | undefined;
   const who = [players?.["A"]?.name ?? "A", players?.["B"]?.name ?? "B", "coach"];
-  const nobody: Draft = { entry: entry.key, by: who[0] ?? "A", order: [], words: "", reason: "", felt: "" };
-  const [kept, setDraft] = useState(nobody);
-  const [open, setOpen] = useState(false);
-  const draft = kept.entry === entry.key ? kept : nobody;
+  const laying = useAsked((state) => state.laying);
+  const draft = laying?.entry === entry.key ? laying : null;
   if (!rack) return null;
   const { rotation } = disciplineOf(game.header.discipline);
   const plans = plansOf(rack);
   const balls = Object.keys(entry.before).filter((ball) => ball !== "cue");
   const set = (patch: Partial<Draft>) => {
-    setDraft({ ...draft, ...patch });
+    if (draft) useAsked.setState({ laying: { ...draft, ...patch } });
+  };
+  const begin = () => {
+    const empty = { entry: entry.key, by: who[0] ?? "A", order: [], words: "", reason: "", felt: "" };
+    useAsked.setState({ laying: draft ? null : empty });
   };
   const keep = () => {
+    if (!draft) return;
     const felt = Number.parseFloat(draft.felt);
     const plan: WrittenOrder = {
       from: bench.found ? rack.shots.indexOf(bench.found.shot) : rack.shots.length,
@@ -50,20 +42,13 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
       felt: Number.isFinite(felt) ? Math.min(100, Math.max(0, felt)) / 100 : null,
     };
     actions.write("plan", [rackChange(game, rack, { plan: { plans: [...plans, plan] } })]);
-    setDraft(nobody);
-    setOpen(false);
+    useAsked.setState({ laying: null });
   };
   return (
     <section aria-label="Written plan" className="space-y-1" data-testid="written-plan">
       <div className="flex flex-wrap items-baseline gap-2">
         <h3 className="caption">the plan as it was laid down</h3>
-        <button
-          className="chip"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open);
-          }}
-        >
+        <button className="chip" aria-expanded={draft !== null} onClick={begin}>
           lay one down
         </button>
       </div>
@@ -106,7 +91,7 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
           </li>
         ))}
       </ul>
-      {open && (
+      {draft && (
         <form
           className="space-y-2 border border-base-300 p-2"
           onSubmit={(event) => {
@@ -138,12 +123,7 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
                   className="chip"
                   aria-pressed={at >= 0}
                   onClick={() => {
-                    set({
-                      order:
-                        at >= 0
-                          ? draft.order.filter((one) => one.ball !== ball)
-                          : [...draft.order, { ball, pocket: null }],
-                    });
+                    layBall(ball);
                   }}
                 >
                   {at >= 0 && <b>{at + 1}.</b>} {ballName(ball)}
@@ -152,30 +132,37 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
             })}
           </div>
           {draft.order.length > 0 && (
-            <ol className="flex flex-wrap gap-2" aria-label="Pockets">
+            <ol className="space-y-1" aria-label="Pockets, sides and speeds">
               {draft.order.map((one, at) => (
-                <li key={one.ball} className="flex items-center gap-1">
+                <li key={one.ball} className="flex flex-wrap items-center gap-1">
                   {at + 1}. {one.ball}
-                  <select
-                    aria-label={`Pocket for the ${ballName(one.ball)}`}
-                    className="select select-xs w-auto"
+                  <Pick
+                    label={`Pocket for the ${ballName(one.ball)}`}
+                    empty="any pocket"
                     value={one.pocket ?? ""}
-                    onChange={(event) => {
-                      const order = draft.order.map((each, index) =>
-                        index === at
-                          ? { ...each, pocket: (event.target.value || null) as Pocket | null }
-                          : each,
-                      );
-                      set({ order });
+                    options={POCKETS.map(({ name }) => [name, pocketWords(name, game.header.discipline)])}
+                    onChange={(pocket) => {
+                      set({ order: changed(draft.order, at, { pocket: (pocket || null) as Pocket | null }) });
                     }}
-                  >
-                    <option value="">any pocket</option>
-                    {POCKETS.map(({ name }) => (
-                      <option key={name} value={name}>
-                        {pocketWords(name, game.header.discipline)}
-                      </option>
-                    ))}
-                  </select>
+                  />
+                  <Pick
+                    label={`Side for the ${ballName(one.ball)}`}
+                    empty="any side"
+                    value={one.side ?? ""}
+                    options={SIDES.map((side) => [side, side])}
+                    onChange={(side) => {
+                      set({ order: changed(draft.order, at, { side: side || null }) });
+                    }}
+                  />
+                  <Pick
+                    label={`Speed for the ${ballName(one.ball)}`}
+                    empty="any speed"
+                    value={one.speed ?? ""}
+                    options={PACES.map((pace) => [pace, pace])}
+                    onChange={(speed) => {
+                      set({ order: changed(draft.order, at, { speed: speed || null }) });
+                    }}
+                  />
                 </li>
               ))}
             </ol>
@@ -198,6 +185,38 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
         </form>
       )}
     </section>
+  );
+}
+
+const SIDES = ["left", "no side", "right"];
+const PACES = ["soft", "medium", "firm"];
+
+const changed = (order: Draft["order"], at: number, patch: Partial<Draft["order"][number]>) =>
+  order.map((one, index) => (index === at ? { ...one, ...patch } : one));
+
+function Pick(props: {
+  label: string;
+  empty: string;
+  value: string;
+  options: string[][];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={props.label}
+      className="select select-xs w-auto"
+      value={props.value}
+      onChange={(event) => {
+        props.onChange(event.target.value);
+      }}
+    >
+      <option value="">{props.empty}</option>
+      {props.options.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
   );
 }
 

@@ -2,9 +2,19 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
 
-import type { HandName, Place, Places } from "../../../api/types";
+import type { HandName, Place, Places, Pocket } from "../../../api/types";
 
 export const HANDS = ["record", "beginner", "club", "league", "professional"] as const;
+
+/** A plan that is being laid down, for one entry. */
+export interface Draft {
+  entry: string;
+  by: string;
+  order: { ball: string; pocket: Pocket | null; side: string | null; speed: string | null }[];
+  words: string;
+  reason: string;
+  felt: string;
+}
 
 interface Asked {
   open: boolean;
@@ -22,6 +32,8 @@ interface Asked {
   begin: string[];
   /** Whether the order is drawn on the table, with a zone for each ball. */
   order: boolean;
+  /** The plan that is being laid down: balls that are pressed on the table come into it. */
+  laying: Draft | null;
   /** The stroke that the coach adds; `aim` is the point it is aimed at. */
   drawing: { aim: Place | null; speed: number; side: number; height: number } | null;
   drawn: { entry: string; stroke: { aim: number; speed: number; side: number; height: number } } | null;
@@ -37,6 +49,7 @@ const closed: Asked = {
   settle: false,
   begin: [],
   order: false,
+  laying: null,
   drawing: null,
   drawn: null,
 };
@@ -56,3 +69,14 @@ export const useAssumed = create<Assumed>()(
     name: "aretane-assumed",
   }),
 );
+
+/** A ball into the plan that is being laid down, or out of it. */
+export function layBall(ball: string): void {
+  const { laying } = useAsked.getState();
+  if (!laying || ball === "cue") return;
+  const there = laying.order.some((one) => one.ball === ball);
+  const order = there
+    ? laying.order.filter((one) => one.ball !== ball)
+    : [...laying.order, { ball, pocket: null, side: null, speed: null }];
+  useAsked.setState({ laying: { ...laying, order } });
+}

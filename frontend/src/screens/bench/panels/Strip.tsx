@@ -32,42 +32,45 @@ export const Strip = memo(function Strip({ game, rack, shot, inserting, goTo, le
   }, [shot, rack]);
   return (
     <section aria-label="Shots" className="border-y border-base-300">
-      <div role="group" aria-label="Racks" className="flex gap-1 overflow-x-auto px-2 pt-1">
-        {game.racks.map((one, index) => (
-          <button
-            key={one.id}
-            aria-pressed={index === rack}
-            className="chip"
-            onClick={() => {
-              const [first] = one.shots;
-              goTo(first ? { shot: first.id } : { rack: index });
-            }}
-          >
-            {rackWord} {index + 1}
-            <span className="opacity-75">{standing(one, game)}</span>
-          </button>
-        ))}
-        {game.racks.length === 0 && <span className="caption py-1">first {rackWord}</span>}
-      </div>
-      {judged && judged.shots.length > 1 && (
-        <div className="px-2 pt-1" data-testid="win-line">
-          <RackLine
-            rack={judged}
-            unit={ledger?.unit ?? null}
-            words={`How the ${rackWord} went, A above the middle`}
-            current={
-              Math.max(
-                0,
-                shots.findIndex((one) => one.id === shot),
-              ) || null
-            }
-            onEntry={(index) => {
-              const id = judged.shots[index]?.id;
-              if (id) goTo({ shot: id });
-            }}
-          />
+      <div className="flex items-center gap-3 px-2 pt-1">
+        <div role="group" aria-label="Racks" className="flex gap-1 overflow-x-auto">
+          {game.racks.map((one, index) => (
+            <button
+              key={one.id}
+              aria-pressed={index === rack}
+              className="chip"
+              onClick={() => {
+                const [first] = one.shots;
+                goTo(first ? { shot: first.id } : { rack: index });
+              }}
+            >
+              {rackWord} {index + 1}
+              <span className="opacity-75">{standing(one, game)}</span>
+            </button>
+          ))}
+          {game.racks.length === 0 && <span className="caption py-1">first {rackWord}</span>}
         </div>
-      )}
+        {judged && judged.shots.length > 1 && (
+          <div className="hidden min-w-40 flex-1 md:block" data-testid="win-line">
+            <RackLine
+              rack={judged}
+              className="h-7"
+              unit={ledger?.unit ?? null}
+              words={`How the ${rackWord} went, A above the middle`}
+              current={
+                Math.max(
+                  0,
+                  shots.findIndex((one) => one.id === shot),
+                ) || null
+              }
+              onEntry={(index) => {
+                const id = judged.shots[index]?.id;
+                if (id) goTo({ shot: id });
+              }}
+            />
+          </div>
+        )}
+      </div>
       <ol ref={list} className="flex gap-1 overflow-x-auto px-2 py-1">
         {shots.map((one, index) => (
           <li key={one.id}>

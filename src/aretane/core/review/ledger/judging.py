@@ -29,7 +29,7 @@ from aretane.core.review.ledger.general import later_runs
 from aretane.core.review.ledger.juncture import ALL, NO_INTENT, NO_STROKE, PUSH_OUT, Juncture, Meant
 from aretane.core.review.ledger.outcome import Outcomes
 from aretane.core.review.ledger.valuing import Care, Valuing
-from aretane.core.review.ledger.worth import Known
+from aretane.core.review.ledger.worth import Known, within
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
@@ -103,7 +103,8 @@ def judge(
     if own is None:
         return told
     decision = Known(0.0, 0.0) if own is best else valuing.difference(own, best)
-    chosen = value.value + decision.value
+    chosen = within(at.discipline, value.value + decision.value)
+    decision = Known(chosen - value.value, decision.error)
     tastes = _tastes(options, own, decision.value)
     told = replace(told, chosen=_choice(game, own, chosen), decision=decision, tastes=tastes)
     if at.came is None:

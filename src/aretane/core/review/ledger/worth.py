@@ -34,6 +34,11 @@ def as_value(game: Game, state: RackState, ahead: float) -> float:
     return ahead
 
 
+def within(discipline: str, value: float) -> float:
+    """A chance is one; balls ahead may be any number."""
+    return value if traits_of(discipline).goes_on else min(1.0, max(0.0, value))
+
+
 def flipped(discipline: str, value: float) -> float:
     """The same standing as the other player sees it."""
     return -value if traits_of(discipline).goes_on else 1.0 - value
