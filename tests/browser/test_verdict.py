@@ -78,12 +78,15 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     page.get_by_role("button", name="lay one down").click()
     page.get_by_role("group", name="Balls in their order").get_by_role("button", name="8").click()
     page.locator("[data-ball='9']").first.click()  # or on the table itself
+    drawing = page.get_by_test_id("drawing")
+    drawing.click(position={"x": 250, "y": 120})  # where the cue ball should be to play it
+    expect(page.get_by_role("button", name="Remove the zone for the 9 ball")).to_be_visible()
     page.get_by_label("Pocket for the 8 ball").select_option("foot left")
     page.get_by_label("Speed for the 8 ball").select_option("medium")
     page.get_by_label("In words").fill("eight, then up the table")
     with page.expect_response("**/operations"):
         page.get_by_role("button", name="Keep the plan").click()
-    expect(page.get_by_test_id("written-plan")).to_contain_text("8 – 9")
+    expect(page.get_by_test_id("written-plan")).to_contain_text("8 – 9 (zone)")
     page.get_by_test_id("option").first.get_by_role("button").first.click()
     page.get_by_label("What speaks for it").fill("it is nearly straight")
     with page.expect_response("**/operations"):

@@ -3958,7 +3958,14 @@ export interface components {
                             pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
                             side?: string | null;
                             speed?: number | string | null;
-                            zone?: Record<string, never> | null;
+                            /** @description Where the cue ball should be to play this ball: a disc. */
+                            zone?: {
+                                centre: [
+                                    number,
+                                    number
+                                ];
+                                radius: number;
+                            } | null;
                         }[];
                         reason?: string | null;
                         words?: string | null;
@@ -7132,7 +7139,14 @@ export interface components {
                             pocket?: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right" | null;
                             side?: string | null;
                             speed?: number | string | null;
-                            zone?: Record<string, never> | null;
+                            /** @description Where the cue ball should be to play this ball: a disc. */
+                            zone?: {
+                                centre: [
+                                    number,
+                                    number
+                                ];
+                                radius: number;
+                            } | null;
                         }[];
                         reason?: string | null;
                         words?: string | null;

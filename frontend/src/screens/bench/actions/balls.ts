@@ -3,7 +3,7 @@ import type { Place, Places } from "../../../api/types";
 import { ballsOfKey } from "../../../games/discipline";
 import { sigmaAt } from "../../../table/camera";
 import { rounded, snap } from "../../../table/snap";
-import { layBall, useAsked } from "../choices/state";
+import { layBall, layZone, useAsked } from "../choices/state";
 import type { FoundActions } from "../found/actions";
 import { nextToPlace, withBall } from "../model/entry";
 import { putDown, say, useBench } from "../model/state";
@@ -150,9 +150,10 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
 
   const point = (at: Place, from: Surface) => {
     const { tool, placing } = useBench.getState();
-    const { drawing } = useAsked.getState();
+    const { drawing, laying } = useAsked.getState();
     if (bench.choosing) {
-      if (drawing) useAsked.setState({ drawing: { ...drawing, aim: rounded(at) } });
+      if (laying?.entry === entry.key) layZone(rounded(at), ZONE_RADIUS);
+      else if (drawing) useAsked.setState({ drawing: { ...drawing, aim: rounded(at) } });
     } else if (tool === "place" && placing) place(placing, at, true, from);
     else if (tool === "zone") corner(at);
     else if (tool === "route") {
@@ -170,7 +171,7 @@ export function ballActions(bench: Workbench, entryActions: EntryActions, found:
 
   // Choosing and moving
   const chooseBall = (ball: string) => {
-    if (bench.choosing && useAsked.getState().laying) {
+    if (bench.choosing && useAsked.getState().laying?.entry === entry.key) {
       layBall(ball);
       return;
     }

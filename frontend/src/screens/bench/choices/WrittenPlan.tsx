@@ -57,7 +57,7 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
           <li key={at} className="flex flex-wrap items-baseline gap-x-2 py-0.5 text-[12.5px]">
             <b dir="auto">{one.by}</b>
             <span className="opacity-75">{fromWords(one.from)}</span>
-            <span>{(one.order ?? []).map((entry) => entry.ball).join(" – ") || "in words"}</span>
+            <span>{(one.order ?? []).map(inShort).join(" – ") || "in words"}</span>
             {one.words && <span dir="auto">{one.words}</span>}
             {one.reason && (
               <span className="opacity-75" dir="auto">
@@ -131,6 +131,10 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
               );
             })}
           </div>
+          <p className="opacity-75">
+            Press the balls in turn, here or on the table; pressing the cloth says where the cue ball should
+            be to play the ball pressed last.
+          </p>
           {draft.order.length > 0 && (
             <ol className="space-y-1" aria-label="Pockets, sides and speeds">
               {draft.order.map((one, at) => (
@@ -163,6 +167,18 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
                       set({ order: changed(draft.order, at, { speed: speed || null }) });
                     }}
                   />
+                  {one.zone && (
+                    <button
+                      type="button"
+                      className="chip"
+                      aria-label={`Remove the zone for the ${ballName(one.ball)}`}
+                      onClick={() => {
+                        set({ order: changed(draft.order, at, { zone: null }) });
+                      }}
+                    >
+                      zone ×
+                    </button>
+                  )}
                 </li>
               ))}
             </ol>
@@ -187,6 +203,9 @@ export function WrittenPlan({ bench, actions }: { bench: Workbench; actions: Act
     </section>
   );
 }
+
+const inShort = (one: NonNullable<WrittenOrder["order"]>[number]) =>
+  `${one.ball}${one.zone ? " (zone)" : ""}`;
 
 const SIDES = ["left", "no side", "right"];
 const PACES = ["soft", "medium", "firm"];

@@ -6,11 +6,20 @@ import type { HandName, Place, Places, Pocket } from "../../../api/types";
 
 export const HANDS = ["record", "beginner", "club", "league", "professional"] as const;
 
+/** A ball of a plan that is being laid down; its zone is where the cue ball should be to play it. */
+interface Laid {
+  ball: string;
+  pocket: Pocket | null;
+  side: string | null;
+  speed: string | null;
+  zone: { centre: Place; radius: number } | null;
+}
+
 /** A plan that is being laid down, for one entry. */
 export interface Draft {
   entry: string;
   by: string;
-  order: { ball: string; pocket: Pocket | null; side: string | null; speed: string | null }[];
+  order: Laid[];
   words: string;
   reason: string;
   felt: string;
@@ -77,6 +86,15 @@ export function layBall(ball: string): void {
   const there = laying.order.some((one) => one.ball === ball);
   const order = there
     ? laying.order.filter((one) => one.ball !== ball)
-    : [...laying.order, { ball, pocket: null, side: null, speed: null }];
+    : [...laying.order, { ball, pocket: null, side: null, speed: null, zone: null }];
+  useAsked.setState({ laying: { ...laying, order } });
+}
+
+/** Where the cue ball should be to play the ball that was laid last. */
+export function layZone(centre: Place, radius: number): void {
+  const { laying } = useAsked.getState();
+  const last = laying?.order.at(-1);
+  if (!laying || !last) return;
+  const order = [...laying.order.slice(0, -1), { ...last, zone: { centre, radius } }];
   useAsked.setState({ laying: { ...laying, order } });
 }

@@ -49,7 +49,7 @@ export function useWorkbench(game: Game) {
   );
   const { document } = entry;
   const choices = useChoicesOf(game, entry);
-  const { open, map: mapped, order: ordered, drawing } = useAsked();
+  const { open, map: mapped, order: ordered, drawing, laying } = useAsked();
   const choosing = open && !looked;
   const balls = moment === "before" ? entry.before : entry.after;
   const lying: Places = choosing ? choices.balls : balls;
@@ -101,7 +101,11 @@ export function useWorkbench(game: Game) {
   }, [drawings, pen, measured.data, unit, game.table]);
   const known = useMemo(() => {
     if (seen) return waysOf(seen);
-    if (choosing) return choiceShapes(game, choices, mapped, ordered, drawing?.aim ?? null);
+    if (choosing) {
+      if (laying?.entry === entry.key)
+        return laying.order.flatMap(({ zone }) => zoneShapes(zone ? [zone] : []));
+      return choiceShapes(game, choices, mapped, ordered, drawing?.aim ?? null);
+    }
     const stop = entry.after["cue"];
     const error = found?.shot.error;
     const route = (document.route ?? []) as Place[];
@@ -123,6 +127,7 @@ export function useWorkbench(game: Game) {
     potted,
     found,
     entry.after,
+    entry.key,
     document.route,
     document.targets,
     seen,
@@ -131,6 +136,7 @@ export function useWorkbench(game: Game) {
     mapped,
     ordered,
     drawing,
+    laying,
     game,
     corners,
   ]);
