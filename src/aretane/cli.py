@@ -39,10 +39,7 @@ def read(layout: str, as_json: bool) -> None:
     from aretane.formats.layout import read_layout
 
     answer = tables.read(read_layout(terminal.bytes_of(layout)))
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_reading(answer)
+    terminal.give(answer, as_json, terminal.print_reading)
 
 
 _plain_option = click.option(
@@ -72,10 +69,7 @@ def simulate(
     place, meant = read_layout(terminal.bytes_of(layout)), read_stroke(terminal.bytes_of(stroke))
     found = lab.played(place, meant, _hand(player, "--player", place.table, plain=plain_hand), samples, seed)
     answer = found["shot"] | (found["samples"] or {})
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_shot(answer)
+    terminal.give(answer, as_json, terminal.print_shot)
 
 
 _layout_options = (
@@ -116,10 +110,7 @@ def options_command(
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent else hand
     answer = options(Wanted("choices", place, {}, (hand, other), handed, (effort,), seed=seed))
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_options(answer)
+    terminal.give(answer, as_json, terminal.print_options)
 
 
 @commands.command("plan")
@@ -138,10 +129,7 @@ def plan_command(
     answer = plan(
         Wanted("choices", place, {}, (hand, hand), "unknown", (effort,), begin=balls_in(begin), seed=seed)
     )
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_plan(answer)
+    terminal.give(answer, as_json, terminal.print_plan)
 
 
 _solver_options = (
@@ -174,10 +162,7 @@ def reach_command(
         raise InputError("radius", f"{radius:g} m is none for this table")
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     answer = reach_as_data(reach(place, ball, pocket, place_from(to), hand, radius, seed=seed, threads=2))
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_reach(answer)
+    terminal.give(answer, as_json, terminal.print_reach)
 
 
 @commands.command("kick")
@@ -198,10 +183,7 @@ def kick_command(
     place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
     answer = ways_as_data(kick_ways(place, ball, hand, pocket, rails, seed=seed, threads=2))
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_kicks(answer)
+    terminal.give(answer, as_json, terminal.print_kicks)
 
 
 def _hand(player: str, field: str, table: Any, *, plain: bool) -> Any:
@@ -261,10 +243,7 @@ def ledger_command(
         if hand
     }
     answer = ledger(Wanted(data, given, "settled" if settled else "coarse", seed))
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_ledger(answer)
+    terminal.give(answer, as_json, terminal.print_ledger)
 
 
 @commands.command("drill")
@@ -328,10 +307,7 @@ def figures_command(
 
     read = [(file, match_from(parse(terminal.bytes_of(file)))) for file in matches]
     answer = figures_of(read, session, discipline, player)
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_figures(answer)
+    terminal.give(answer, as_json, terminal.print_figures)
 
 
 @commands.command()
@@ -378,10 +354,7 @@ def bench(
     from aretane.timings import measure
 
     answer = measure()
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-        return
-    terminal.print_bench(answer)
+    terminal.give(answer, as_json, terminal.print_bench)
 
 
 def _bench_planning(as_json: bool) -> None:
@@ -415,10 +388,7 @@ def _bench_hands(as_json: bool) -> None:
     from aretane.hands_bench import measure
 
     answer = {"hands": measure(), "estimates": coverage()}
-    if terminal.as_json(as_json):
-        click.echo(json.dumps(answer))
-    else:
-        terminal.print_hands(answer)
+    terminal.give(answer, as_json, terminal.print_hands)
 
 
 def _bench_vision(films: str | None, as_json: bool) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import sys
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
@@ -310,6 +311,14 @@ def with_options(options: Sequence[Callable[[Command], Command]]) -> Callable[[C
 def as_json(asked: bool) -> bool:
     """Whether to answer in JSON: when asked for, and when nobody reads it in a terminal."""
     return asked or not sys.stdout.isatty()
+
+
+def give(answer: dict[str, Any], asked: bool, words: Callable[[dict[str, Any]], None]) -> None:
+    """An answer as JSON, or in words for who reads it in a terminal."""
+    if as_json(asked):
+        click.echo(json.dumps(answer))
+    else:
+        words(answer)
 
 
 def bytes_of(path: str) -> bytes:

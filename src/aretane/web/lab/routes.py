@@ -6,11 +6,13 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from aretane.core.skill.hand import hand_from
+from aretane.core.layout import Layout
+from aretane.core.skill.hand import Hand, hand_from
 from aretane.desk import lab
 from aretane.desk.layouts import asked_layout
 from aretane.formats.stroke import stroke_from
 from aretane.web.lab.schemas import (
+    BackwardsRequest,
     KickAnswer,
     KickRequest,
     LabAnswer,
@@ -44,11 +46,8 @@ def simulate(json_data: SimulateRequest) -> dict[str, Any]:
 @blueprint.output(ReachAnswer)
 def reach(json_data: ReachRequest) -> dict[str, Any]:
     """The strokes that pot this ball and leave the cue ball there."""
-    asked = json_data
-    table = lab.changed(asked.table, asked.physics)
-    layout = asked_layout(table, asked.discipline, asked.balls, None)
-    hand = hand_from(asked.hand, layout.table, "hand")
-    return lab.reached(layout, asked.ball, asked.pocket, asked.to, asked.radius, hand)
+    layout, hand = _table_and_hand(json_data)
+    return lab.reached(layout, json_data.ball, json_data.pocket, json_data.to, json_data.radius, hand)
 
 
 @blueprint.post("/kick")
@@ -56,7 +55,11 @@ def reach(json_data: ReachRequest) -> dict[str, Any]:
 @blueprint.output(KickAnswer)
 def kick(json_data: KickRequest) -> dict[str, Any]:
     """Kicks at a ball: by the mirror, and as they are played."""
-    asked = json_data
+    layout, hand = _table_and_hand(json_data)
+    return lab.kicked(layout, json_data.ball, json_data.pocket, json_data.rails, hand)
+
+
+def _table_and_hand(asked: BackwardsRequest) -> tuple[Layout, Hand]:
     table = lab.changed(asked.table, asked.physics)
     layout = asked_layout(table, asked.discipline, asked.balls, None)
-    return lab.kicked(layout, asked.ball, asked.pocket, asked.rails, hand_from(asked.hand, layout.table, "hand"))
+    return layout, hand_from(asked.hand, layout.table, "hand")

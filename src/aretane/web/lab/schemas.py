@@ -138,18 +138,23 @@ class LabAnswer(Answer):
     fastest: float
 
 
-class ReachRequest(Answer):
-    """Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m)."""
+class BackwardsRequest(Answer):
+    """A ball on a table, and whose hands are to play it."""
 
     table: Any = "pool-9ft"
     discipline: str
     balls: dict[str, Place]
     physics: dict[str, float] = Field(default_factory=dict)
     ball: str
+    hand: str | dict[str, float] = "club"
+
+
+class ReachRequest(BackwardsRequest):
+    """Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m)."""
+
     pocket: str
     to: Place
     radius: float = Field(0.1, gt=0.0, le=2.0)
-    hand: str | dict[str, float] = "club"
 
 
 class ReachedAnswer(Answer):
@@ -171,15 +176,9 @@ class ReachAnswer(Answer):
     nearest: ReachedAnswer | None
 
 
-class KickRequest(Answer):
-    table: Any = "pool-9ft"
-    discipline: str
-    balls: dict[str, Place]
-    physics: dict[str, float] = Field(default_factory=dict)
-    ball: str
+class KickRequest(BackwardsRequest):
     pocket: str | None = None
     rails: int | None = None
-    hand: str | dict[str, float] = "club"
 
 
 class WayAnswer(Answer):

@@ -98,26 +98,8 @@ export function Weighed({ game, document, who, options, on, onKeep }: Props) {
               <option key={one}>{one}</option>
             ))}
           </select>
-          <input
-            aria-label="What speaks for it"
-            placeholder="for"
-            maxLength={1000}
-            className="input input-xs min-w-24 flex-1"
-            value={pro}
-            onChange={(event) => {
-              setPro(event.target.value);
-            }}
-          />
-          <input
-            aria-label="What speaks against it"
-            placeholder="against"
-            maxLength={1000}
-            className="input input-xs min-w-24 flex-1"
-            value={con}
-            onChange={(event) => {
-              setCon(event.target.value);
-            }}
-          />
+          <Argument label="What speaks for it" short="for" value={pro} onChange={setPro} />
+          <Argument label="What speaks against it" short="against" value={con} onChange={setCon} />
           <button className="chip">weigh it</button>
           <button
             type="button"
@@ -206,4 +188,19 @@ function spread({ landing }: Option): number {
   const mean = [0, 1].map((at) => landing.reduce((sum, place) => sum + (place[at] ?? 0), 0) / landing.length);
   const apart = landing.map(([x = 0, y = 0]) => Math.hypot(x - (mean[0] ?? 0), y - (mean[1] ?? 0)));
   return apart.reduce((sum, one) => sum + one, 0) / apart.length;
+}
+
+function Argument(props: { label: string; short: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <input
+      aria-label={props.label}
+      placeholder={props.short}
+      maxLength={1000}
+      className="input input-xs min-w-24 flex-1"
+      value={props.value}
+      onChange={(event) => {
+        props.onChange(event.target.value);
+      }}
+    />
+  );
 }
