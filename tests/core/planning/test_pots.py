@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from scipy.stats import norm
 
+from aretane.core.layout import Layout
 from aretane.core.physics.aim import aimed
 from aretane.core.physics.play import AIM
 from aretane.core.physics.sampling import play_all, tries_of
@@ -116,3 +117,13 @@ def test_the_same_seed_gives_the_same_and_threads_change_nothing():
     one, two = (Ground(layout, threads).pots("8", places, COARSE.strokes) for threads in (1, 2))
     assert np.array_equal(one.solutions, two.solutions)
     assert np.array_equal(draws_of(8, 4).errors, draws_of(8, 4).errors)
+
+
+def test_a_ball_that_hangs_is_cut_in_so_that_the_white_stays_out():
+    """Common practice: a ball in the jaws is as good as certain from anywhere, and nobody follows it in."""
+    layout = Layout(TABLE, "straight-pool", {"cue": (2.07, 0.54), "1": (TABLE.length - 0.024, 0.024)})
+    ground, cue = Ground(layout), np.array([(2.07, 0.54)])
+    pots = ground.pots("1", cue, COARSE.strokes)
+    made = ground.sampled(pots, PRESETS["club"], draws_of(16, 0)).weights.sum(axis=1)
+    assert made.max() > 0.97
+    assert len(pots) > 20, "soft and firm, high and low: not the few that would be left without its sides"

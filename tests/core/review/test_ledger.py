@@ -286,6 +286,18 @@ def test_the_chosen_idea_itself_costs_exactly_nothing():
     assert entry.parts["luck"] == 0.0
 
 
+def test_a_ball_that_hangs_cut_in_by_its_side_was_meant_so():
+    """At the middle of the pocket the white would follow it in; no aim is off by so much (common practice)."""
+    match = nine_on_the_spot(called=("9", "foot-right"), potted=[{"ball": "9", "pocket": "foot-right"}])
+    shot = match["racks"][0]["shots"][0]
+    shot["layout_before"]["balls"] = {"cue": [2.07, 0.54], "9": [2.516, 0.024]}
+    shot["layout_after"]["balls"] = {"cue": [1.74, 0.4]}
+    shot["stroke"] = {"aim": -0.78638, "speed": 1.12911, "side": 0.0, "height": 0.17523}
+    entry = first_of(match)
+    assert entry.chosen > 0.9
+    assert entry.parts["decision"] > -0.1
+
+
 @pytest.mark.parametrize(
     "spoil",
     [

@@ -245,10 +245,9 @@ def _promised(
     gained = np.zeros(len(rows))
     if not moved.any():
         return gained
-    other = outlook.quick(outlook.game.passed(after)).standing
     usual = outlook.usual(turn.player, after)
     old = promise(layout, after, usual, outlook)
-    lever = 1.0 if outlook.scale.points else 1.0 - outlook.scale.flip(other.open)
+    lever = outlook.lever(after)
     for i in np.flatnonzero(moved.any(axis=1)):
         new = promise(left_by(layout, played, int(rows[i]), after), after, usual, outlook)
         gained[i] = lever * (new - old)

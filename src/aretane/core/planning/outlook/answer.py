@@ -51,13 +51,14 @@ def answer_to(layout: Layout, state: RackState, outlook: Outlook, seed: int = 0)
     cue = np.array([layout.cue])
     best, run, pot = -math.inf, 0.0, 0.0
     ground, driven = Ground(layout), outlook.scattered(layout, state)
+    lever = outlook.lever(state) if driven else 1.0
     for ball in likeliest(layout, on, hand):
         pots = ground.pots(ball, cue, GLANCE.strokes)
         if not len(pots):
             continue
         worth, further = follow_worth(outlook, state, ball), follow_run(outlook, state, ball)
         more = np.maximum(driven - further, 0.0)
-        worth, further = worth + more, further + more
+        worth, further = worth + lever * more, further + more
         look = tried(ground, turn.grid, pots, hand, GLANCE, [worth - worth.min()], seed)
         chance, value = look.expected(worth)
         value = value + (1.0 - chance) * scale.flip(other.open)

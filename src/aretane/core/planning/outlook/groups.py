@@ -13,7 +13,7 @@ from aretane.core.planning.orders.exchange import Worth, exchange, side_of
 from aretane.core.planning.orders.pattern import Pattern, pattern_of
 from aretane.core.planning.outlook.group_racks import GroupRacks
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Remembered, Turn, usual_of
+from aretane.core.planning.outlook.outlook import Game, Remembered, Turn, usual_of, won_by_running
 from aretane.core.planning.outlook.stage import WIN
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
@@ -87,6 +87,9 @@ class GroupOutlook(Remembered):
         """Balls of a group that are left, and the one that is played last."""
         pattern = self.patterns[player][sort]
         return int(pattern.sizes[pattern.set_of(state.balls)])
+
+    def lever(self, state: RackState) -> float:
+        return won_by_running(self, state)
 
     def usual(self, player: int, state: RackState) -> float:
         seen = self.game.seen_by(state, player)

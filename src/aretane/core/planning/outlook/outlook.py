@@ -132,6 +132,9 @@ class Outlook(Protocol):
         they have none, or where nobody knows.
         """
 
+    def lever(self, state: RackState) -> float:
+        """By how much the turn's value grows with each further bit of the run it promises."""
+
     def break_shot(self, layout: Layout) -> Best | None:
         """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
 
@@ -154,6 +157,9 @@ class Usual:
     def stirred(self, state: RackState) -> float:
         return 0.0
 
+    def lever(self, state: RackState) -> float:
+        return 1.0
+
     def break_shot(self, layout: Layout) -> Best | None:
         return None
 
@@ -171,13 +177,16 @@ class Remembered(Usual):
         self._turns: dict[Any, Turn] = {}
 
     def turn(self, state: RackState) -> Turn:
-        key = state.player, state.balls, state.on, tuple(state.group.values())
+        key = self._key(state)
         if key not in self._turns:
             self._turns[key] = self._turn(state)
         return self._turns[key]
 
     def quick(self, state: RackState) -> Turn:
         return self.turn(state)
+
+    def _key(self, state: RackState) -> tuple[object, ...]:
+        return state.player, state.balls, state.on, tuple(state.group.values())
 
     def _turn(self, state: RackState) -> Turn:
         raise NotImplementedError
@@ -240,6 +249,12 @@ def game_of(layout: Layout, options: Mapping[str, Any] | None = None) -> Game:
     rules = rules_of(layout.discipline)
     complete = with_defaults(rules.name, options or {})
     return Game(layout, rules, complete, rules.resume(layout, complete))
+
+
+def won_by_running(outlook: Outlook, state: RackState) -> float:
+    """What a chance to run out is worth where the other player has the table otherwise."""
+    other = outlook.quick(outlook.game.passed(state)).standing
+    return float(1.0 - outlook.scale.flip(other.open))
 
 
 def best_places(values: Floats) -> float:

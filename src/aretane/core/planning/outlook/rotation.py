@@ -9,7 +9,7 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of
+from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of, won_by_running
 from aretane.core.planning.outlook.play_on import Racks
 from aretane.core.planning.outlook.stage import WIN, Stage, stage_of
 from aretane.core.planning.pots.pots import Ground
@@ -66,6 +66,9 @@ class RotationOutlook(Usual):
         return Turn(player, on, self.grid, stage.win[player].value, stage.run[player].value, stage.standing[player])
 
     quick = turn
+
+    def lever(self, state: RackState) -> float:
+        return won_by_running(self, state)
 
     def usual(self, player: int, state: RackState) -> float:
         """The mean over the balls that are left."""

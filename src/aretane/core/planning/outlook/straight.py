@@ -14,16 +14,13 @@ from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, brea
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
-from aretane.core.planning.outlook.outlook import (
-    Game,
-    InPoints,
-    usual_of,
-)
+from aretane.core.planning.outlook.outlook import KICKED, Game, InPoints, Turn, standing_of, usual_of
+from aretane.core.planning.outlook.race import FURTHER, margin
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.moved import OPENED
 from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import COARSE, GLANCE, Effort
-from aretane.core.rules.game import RackState
+from aretane.core.rules.game import RackState, opponent
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS
 
@@ -88,6 +85,29 @@ class StraightOutlook(InPoints):
             return np.full((self.grid.columns, self.grid.rows), self.usual_runs[player])
         return np.minimum(pattern.run_of(state.balls), LONGEST_RUN)
 
+    def ahead(self, state: RackState, run: Floats) -> Floats:
+        """By how many balls a run puts the player of `state` ahead from here: its balls, and what the race beyond
+        it brings, where the other one comes to some table next.
+        """
+        player, mine, theirs = self.game.number(state.player), *_points(state)
+        race = float(self.game.options.get("race_to") or max(mine, theirs) + FURTHER)
+        usual = self.usual_runs
+        return margin(race - mine - run, race - theirs, usual[player], usual[1 - player]) - (mine - theirs)
+
+    def _turn(self, state: RackState) -> Turn:
+        """This visit and what the other player has then; beyond them the race in general."""
+        both = [self.game.seen_by(state, player) for player in (0, 1)]
+        runs = [self.run(player, one) for player, one in enumerate(both)]
+        ahead = [self.ahead(one, run) for one, run in zip(both, runs, strict=True)]
+        plain = [standing_of(values, 0.0) for values in ahead]
+        worth = [np.maximum(ahead[me], -plain[1 - me].guarded) for me in (0, 1)]
+        found = [standing_of(worth[me], -plain[1 - me].open - (1.0 - KICKED) * self.foul) for me in (0, 1)]
+        me = self.game.number(state.player)
+        return Turn(me, self.game.on(state), self.grid, worth[me], runs[me], found[me])
+
+    def _key(self, state: RackState) -> tuple[object, ...]:
+        return (*super()._key(state), *_points(state))
+
     def usual(self, player: int, state: RackState) -> float:
         pattern = self.patterns[player]
         return min(0.98, usual_of(pattern.pot[pattern.set_of(state.balls)]))
@@ -103,10 +123,13 @@ class StraightOutlook(InPoints):
         play them now.
         """
         state = self.game.state
-        turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
+        turn = self.turn(state)
         alone = [(ball, self.patterns[0].run_of((ball,))) for ball in self.breaks]
         now = [(ball, self.run_map(0, ball, state)) for ball in turn.on if ball not in self.breaks]
-        return [(None, turn.run, turn.worth), *((ball, run, run - other.open) for ball, run in [*alone, *now])]
+        return [
+            (None, turn.run, turn.worth),
+            *((ball, run, self.ahead(state, run)) for ball, run in [*alone, *now]),
+        ]
 
     def break_maps(self) -> Mapping[str, BreakMap]:
         return self.breaks
@@ -118,6 +141,11 @@ class StraightOutlook(InPoints):
         pattern = self.patterns[self.game.number(state.player)]
         known = set(state.balls) <= set(pattern.balls)
         return float(pattern.terms.stirred[pattern.set_of(state.balls)]) if known else 0.0
+
+    def lever(self, state: RackState) -> float:
+        player = self.game.number(state.player)
+        few, more = self.ahead(state, np.array([0.0, self.usual_runs[player]]))
+        return float(more - few) / max(self.usual_runs[player], 1e-9)
 
     def scattered(self, layout: Layout, state: RackState) -> float:
         player, known = self.game.number(state.player), self.game.layout.balls
@@ -142,6 +170,11 @@ class StraightOutlook(InPoints):
         worth = float(self.grid.at(pattern.run_of((ball,)), np.array(layout.cue)))
         x, y = chosen.landing[0].tolist()
         return Best(ball, POCKETS[int(chosen.pocket[0])], stroke_of(chosen, 0), float(chance[0]), worth, (x, y))
+
+
+def _points(state: RackState) -> tuple[float, float]:
+    """The score, the player's own first."""
+    return float(state.points[state.player]), float(state.points[opponent(state.player)])
 
 
 def usual_run(pot: float) -> float:

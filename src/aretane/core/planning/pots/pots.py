@@ -32,7 +32,7 @@ from aretane.core.planning.pots.pot_kernel import (
 )  # fmt: skip
 from aretane.core.planning.pots.strokes import Draws
 from aretane.core.planning.pots.touch_kernel import NONE_ABSENT
-from aretane.core.planning.pots.ways_kernel import NARROWEST, every_window, ways_from
+from aretane.core.planning.pots.ways_kernel import NARROWEST, PARTS, every_window, ways_from
 from aretane.core.rules.masks import Flags
 from aretane.core.skill.effort import thrown_off
 from aretane.core.skill.hand import Hand
@@ -207,7 +207,7 @@ class Ground:
         and their pocket.
         """
         numbers, integers, _, end_mass, size, _, pockets = self.fixed
-        most = len(places) * len(POCKETS) * len(strokes)
+        most = len(places) * len(POCKETS) * PARTS * len(strokes)
         rows = np.empty((most, CANDIDATE))
         origin, pocket = np.empty(most, dtype=np.int64), np.empty(most, dtype=np.int64)
         reach = self._reach(ball, places, arm)

@@ -44,6 +44,8 @@ from aretane.core.planning.pots.pot_kernel import (
 from aretane.core.skill.effort import aim_effort, speed_effort
 
 HANGING = math.radians(50)
+PARTS = 3  # of a window from which a ball is sent in: the whole, and its two sides where the ball hangs
+ASIDE = math.radians(33)  # a ball that hangs is sent in by its side as well: the cue ball does not follow it then
 STEEPEST_CUT = math.radians(85)
 NARROWEST = math.radians(0.4)  # a smaller window into a pocket is no pot
 MOST_RAISED = math.radians(32)  # a pot with the cue raised more is no plain pot
@@ -253,7 +255,7 @@ def ways_from(
     strokes: Floats, rows: Floats, origin: Ints, pocket: Ints,
 ) -> int:  # fmt: skip
     """Every way of `target` from each of `places` (n x 2); `reach` (n). Fills `rows`, the place and the pocket
-    of each, which have room for places x 6 x strokes; how many.
+    of each, which have room for places x 6 x PARTS x strokes; how many.
     """
     count = 0
     for q in range(6):
@@ -261,10 +263,13 @@ def ways_from(
         if not opens:
             continue
         for i in range(places.shape[0]):
-            more = fill_ways(
-                b, k, size, emr, target, low, high, places[i, 0], places[i, 1], reach[i], strokes, rows[count:]
-            )
-            origin[count : count + more] = i
-            pocket[count : count + more] = q
-            count += more
+            for part in range(PARTS if high - low > 1.9 * HANGING else 1):
+                begin = high - ASIDE if part == 2 else low
+                end = low + ASIDE if part == 1 else high
+                more = fill_ways(
+                    b, k, size, emr, target, begin, end, places[i, 0], places[i, 1], reach[i], strokes, rows[count:]
+                )
+                origin[count : count + more] = i
+                pocket[count : count + more] = q
+                count += more
     return count

@@ -9,10 +9,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, MutableMapping
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 
 from aretane.core.ball import CUE
 from aretane.core.errors import InputError
+from aretane.core.geometry.plane import turn
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.aim import aimed
 from aretane.core.physics.stroke import Stroke
@@ -36,6 +38,7 @@ from aretane.core.skill.hand import Hand
 
 SECOND = 5000  # seeds of the second set of samples lie so far from the first
 POTS = 6  # plain pots of a ball that was meant, where its stroke is not logged
+ASIDE = 3.0  # standard deviations of an aim that is taken for one at the middle of the pocket
 SAME_PLACE = 0.1  # m: a ball in hand placed as near as this to another place is placed the same
 
 
@@ -93,9 +96,7 @@ def judge(
     best = options.options[0]
     valuing = Valuing(outlook, care, seed + SECOND, threads)
     value = valuing.value(best)
-    own, split = (
-        _own(at.meant, found, options, outlook, valuing) if at.came or at.meant.intent else (None, NO_INTENT)
-    )
+    own, split = _own(at, found, options, outlook, valuing) if at.came or at.meant.intent else (None, NO_INTENT)
     told = Judgement(
         value, _choice(game, best, value.value), _first(game, options, ATTACK, valuing),
         _first(game, options, SAFE, valuing), None, None, None, None, split, options.break_even_pot,
@@ -132,9 +133,6 @@ def _options(outlook: Outlook, care: Care, seed: int, threads: int) -> tuple[lis
     tasks = tasks_for(outlook, care.effort, threads)
     found = [valued(outlook, task, care.effort, seed, threads) for task in tasks]
     found += pushed(outlook, care.effort, seed)
-    if traits_of(outlook.game.layout.discipline).goes_on:
-        # What moved balls promise is worth whole racks there, by an estimate far too kind for a ledger.
-        found = [one for one in found if not one.moves] or found
     if outlook.plays_on:
         found = played_on(
             outlook, found, lambda one: racks_from(outlook, one, care.picked, seed + PLAYED_SEED, threads)
@@ -173,18 +171,18 @@ def _choice(game: Game, one: Option, value: float) -> Choice:
 
 
 def _own(
-    meant: Meant, found: list[Option], options: Options, outlook: Outlook, valuing: Valuing
+    at: Juncture, found: list[Option], options: Options, outlook: Outlook, valuing: Valuing
 ) -> tuple[Option | None, str]:
     """The option that was played, and how far that is known. The best one itself stands for every stroke of its
     idea."""
-    best = options.options[0]
+    meant, best = at.meant, options.options[0]
     if meant.declared == PUSH_OUT or meant.intent == PUSH_OUT:
         if meant.stroke is None:
             return None, NO_STROKE
         worth = push_of(outlook, meant.stroke, valuing.care.samples, valuing.seed)
         return (best if best.intent == PUSH_OUT else worth), ALL
     if meant.stroke is not None:
-        task = _meant_task(meant, outlook)
+        task = _meant_task(meant, outlook, made=at.came is not None and at.came.made)
         if task is None:
             return None, NO_STROKE
         own = valuing.option(task)
@@ -198,19 +196,28 @@ def _own(
     return max(more, key=lambda one: one.win, default=None), NO_STROKE
 
 
-def _meant_task(meant: Meant, outlook: Outlook) -> Task | None:
+def _meant_task(meant: Meant, outlook: Outlook, *, made: bool) -> Task | None:
     """The stroke as it was meant: a direct pot with the aim for it, anything else as it was struck."""
     layout, stroke = _from_place(meant, outlook), meant.stroke
     assert stroke is not None
     if layout is None:
         return None
-    idea = meant.pot if meant.pot and meant.pot[0] in layout.balls else (None, None)
-    try:
-        if idea[0] is not None:
-            stroke = aimed(layout, replace(stroke, aim=None, at=idea[0], pocket=idea[1]))
-    except InputError:
-        pass
-    return Task(layout, Idea(aimed(layout, stroke), *idea))
+    if meant.pot is None or meant.pot[0] not in layout.balls:
+        return Task(layout, Idea(aimed(layout, stroke), None, None))
+    with suppress(InputError):
+        stroke = _as_meant(layout, stroke, *meant.pot, outlook.hands[0].aim if made else math.inf)
+    return Task(layout, Idea(aimed(layout, stroke), *meant.pot))
+
+
+def _as_meant(layout: Layout, stroke: Stroke, ball: str, pocket: str, error: float) -> Stroke:
+    """Aimed at the middle of the pocket, or at a part of it where the stroke went in so far aside that no error of
+    this hand (`error`, radians) explains it: a ball that hangs is cut in so that the white stays out."""
+    free = replace(stroke, aim=None, at=ball, pocket=pocket)
+    middle, struck = aimed(layout, free), stroke.aim
+    if struck is None or abs(turn(middle.aim or 0.0, struck)) <= ASIDE * error:
+        return middle
+    sides = [aimed(layout, replace(free, part=part)) for part in ("thick", "thin")]
+    return min((middle, *sides), key=lambda one: abs(turn(one.aim or 0.0, struck)))
 
 
 def _from_place(meant: Meant, outlook: Outlook) -> Layout | None:
