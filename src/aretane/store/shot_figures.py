@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import MISSING, asdict, dataclass, fields, is_dataclass
-from datetime import datetime
+from datetime import date, datetime
 from types import UnionType
 from typing import Any, get_args, get_type_hints
 
@@ -38,6 +38,9 @@ class Place:
     session: str
     discipline: str
     created_at: datetime
+    opponent_id: int | None
+    played_on: date
+    played_at: str | None
 
 
 @dataclass(frozen=True)
@@ -88,11 +91,14 @@ def rebuild(db: Db, scope: Scope, match: Match, rows: Rows | None = None, before
     old = [shot for shot in known if shot in new or shot not in rows]
     players = player_ids(db, scope, {name for name, _ in rows.values() if name} | _named(document))
     session, discipline = document.get("session") or "match", document["discipline"]
+    against = {seat: players.get(name) for seat, name in _opponents(document).items()}
+    day, table = _day(document.get("date"), match.created_at), document.get("table")
     written = []
     for shot, (name, figures) in new.items():
         place = Place(
-            match.id, shot, VERSION, scope.club_id, players.get(name or ""), session, discipline, match.created_at
-        )
+            match.id, shot, VERSION, scope.club_id, players.get(name or ""), session, discipline, match.created_at,
+            against.get(figures.player or ""), day, table if isinstance(table, str) else None,
+        )  # fmt: skip
         written.append({**vars(place), **_written(figures)})
     with db.cursor() as cursor:
         if before is None:
@@ -107,6 +113,21 @@ def _named(document: Mapping[str, Any]) -> set[str]:
     players = document.get("players") or {}
     sides = [players[side] for side in ("A", "B") if side in players]  # what else it holds is not ours
     return {str(side[seat]) for side in sides for seat in SEATS if side.get(seat)}
+
+
+def _opponents(document: Mapping[str, Any]) -> dict[str, str]:
+    """By seat the name of the other one; nobody's, where one plays both sides."""
+    players = document.get("players") or {}
+    names = {seat: str((players.get(seat) or {}).get(SEATS[0]) or "") for seat in ("A", "B")}
+    return {"A": names["B"], "B": names["A"]} if names["A"] != names["B"] else {}
+
+
+def _day(told: object, known: datetime) -> date:
+    """The day of play; where nobody said one, when the match came in."""
+    try:
+        return date.fromisoformat(str(told))
+    except ValueError:
+        return known.date()
 
 
 def rebuild_outdated(db: Db, most: int = 10) -> int:
@@ -136,11 +157,17 @@ def behind(
 ) -> tuple[int, list[ShotRow]]:
     """The strokes behind a figure, newest match first: how many there are, and so many from `begin` on."""
     where, asked = _where(scope, wanted)
-    where, asked = f"{where} AND {BEHIND[by]}", {**asked, "name": name}
+    return strokes_where(db, f"{where} AND {BEHIND[by]}", {**asked, "name": name}, begin, many)
+
+
+def strokes_where(
+    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = ""
+) -> tuple[int, list[ShotRow]]:
+    """How many strokes there are, and so many from `begin` on, newest match first; `join`: a further table."""
     with db.cursor() as cursor:
-        cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES} WHERE {where}", asked)
+        cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES}{join} WHERE {where}", asked)
         row = cursor.fetchone()
-    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}")
+    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join)
 
 
 def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
@@ -277,7 +304,7 @@ def _where(scope: Scope, wanted: Filter) -> tuple[str, dict[str, Any]]:
     return " AND ".join(clauses), {**asked, "club": scope.club_id}
 
 
-_NEWEST = "created_at DESC, game_id DESC, rack DESC, shot DESC"
+_NEWEST = "created_at DESC, shot_fact.game_id DESC, rack DESC, shot DESC"
 
 
 def _along(index: str, wanted: Filter) -> str:
@@ -292,11 +319,11 @@ def _told_apart(columns: Sequence[str], wanted: Filter) -> str:
     return ", ".join(column for column in columns if column not in fixed)
 
 
-def _rows(db: Db, where: str, asked: dict[str, Any], limit: str) -> list[ShotRow]:
+def _rows(db: Db, where: str, asked: dict[str, Any], limit: str, join: str = "") -> list[ShotRow]:
     """Newest match first, each from its end."""
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}"
+            f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}{join}"
             f" WHERE {where} ORDER BY {_NEWEST} {limit}",
             asked,
         )

@@ -17,14 +17,16 @@ from aretane.core.geometry.measured import MeasuredShot, measure_shot
 from aretane.core.geometry.zone import zones_of
 from aretane.core.layout import Layout
 from aretane.core.review.break_figures import BreakFigures, break_figures
+from aretane.core.review.circumstances import UNKNOWN, Circumstances, circumstances, likely_of
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.skill_figures import NOTHING_KNOWN, SkillFigures, skill_figures
+from aretane.core.review.strokes import NOT_A_TRY_FLAGS
 from aretane.core.rules.game import CHOICES
 from aretane.core.statistics.cells import cell_of
 from aretane.core.table import Point, Table
 
-VERSION = 7
+VERSION = 8
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -33,7 +35,6 @@ TRY_RULE = (
 )
 
 HOLE = "hole"  # the kind of what was not seen
-NOT_A_TRY_FLAGS = {"experiment", "demonstration"}
 
 
 @dataclass(frozen=True)
@@ -67,11 +68,13 @@ class ShotFigures:
     apart: float | None
     opening: BreakFigures | None
     skill: SkillFigures = NOTHING_KNOWN
+    around: Circumstances = UNKNOWN
 
 
 def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
     """One for every stroke of a replayed match from rack `since` on; choices without a stroke are left out."""
     found = []
+    around = circumstances(replayed, since)
     for number, rack in enumerate(replayed.racks[since:], start=since):
         lags = dict(replayed.lags[number])  # told with each player's first stroke of the rack
         for index, shot in enumerate(rack):
@@ -84,14 +87,15 @@ def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
             lag = lags.pop(str(shot.data.get("player")), None)
             figures = _figures(number, index, shot, following, lag)
             opening = break_figures(replayed.discipline, shot, replayed.result.racks[number].winner)
-            found.append(replace(figures, opening=opening))
+            known = replace(around.get((number, index), UNKNOWN), likely=likely_of(figures.skill))
+            found.append(replace(figures, opening=opening, around=known))
     return found
 
 
 def _hole(rack: int, index: int) -> ShotFigures:
     """A stretch that was not seen counts nowhere, but figures say that it is left out."""
     nothing = dict.fromkeys(field.name for field in fields(ShotFigures))
-    told: dict[str, Any] = {"rack": rack, "shot": index, "kind": HOLE, "skill": NOTHING_KNOWN}
+    told: dict[str, Any] = {"rack": rack, "shot": index, "kind": HOLE, "skill": NOTHING_KNOWN, "around": UNKNOWN}
     return ShotFigures(**{**nothing, **told, "tried": False, "made": False})
 
 

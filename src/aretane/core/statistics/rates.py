@@ -71,7 +71,7 @@ def mean_of(sums: Iterable[Sums]) -> Mean:
     return Mean(mean, mean - half, mean + half, n)
 
 
-def student_t95(freedom: int) -> float:
+def student_t95(freedom: float) -> float:
     """Two-sided 95 % quantile of Student's t."""
     from scipy.special import stdtrit  # SciPy takes long to load, and only this function needs it
 

@@ -6,17 +6,24 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
-from aretane.desk import figures
+from aretane.desk import figures, questions
+from aretane.store.questions import Asked
 from aretane.store.shot_figures import Filter
 from aretane.web.context import asking, house
 from aretane.web.figures.schemas import (
     BehindQuery,
     DisagreementList,
+    DropQuestion,
     FiguresAnswer,
     FiguresQuery,
+    KeepQuestion,
+    KeptQuestions,
     MatchSheet,
     PageQuery,
     PlayerList,
+    QuestionAnswer,
+    QuestionQuery,
+    QuestionShotsQuery,
     ShotList,
 )
 
@@ -45,6 +52,42 @@ def shots_behind(query_data: BehindQuery) -> dict[str, Any]:
     return figures.behind(house(), asking(), _filter(asked), asked.by, asked.name, asked.begin)
 
 
+@blueprint.get("/question")
+@blueprint.input(QuestionQuery, location="query")
+@blueprint.output(QuestionAnswer)
+def ask(query_data: QuestionQuery) -> dict[str, Any]:
+    """The answer by fields and altogether, with a sentence to say aloud."""
+    return questions.answer(house(), asking(), _asked(query_data))
+
+
+@blueprint.get("/question/shots")
+@blueprint.input(QuestionShotsQuery, location="query")
+@blueprint.output(ShotList)
+def shots_of_answer(query_data: QuestionShotsQuery) -> dict[str, Any]:
+    """The shots behind a field of an answer, newest match first."""
+    return questions.strokes(house(), asking(), _asked(query_data), query_data.key, query_data.begin)
+
+
+@blueprint.get("/questions")
+@blueprint.output(KeptQuestions)
+def kept_questions() -> dict[str, Any]:
+    return {"questions": questions.kept(house(), asking())}
+
+
+@blueprint.put("/questions")
+@blueprint.input(KeepQuestion)
+@blueprint.output(KeptQuestions)
+def keep_question(json_data: KeepQuestion) -> dict[str, Any]:
+    return {"questions": questions.keep(house(), asking(), json_data.name, json_data.asked)}
+
+
+@blueprint.delete("/questions")
+@blueprint.input(DropQuestion, location="query")
+@blueprint.output(KeptQuestions)
+def drop_question(query_data: DropQuestion) -> dict[str, Any]:
+    return {"questions": questions.drop(house(), asking(), query_data.name)}
+
+
 @blueprint.get("/games/<game_id>/sheet")
 @blueprint.output(MatchSheet)
 def sheet(game_id: str) -> dict[str, Any]:
@@ -62,3 +105,11 @@ def felt(query_data: PageQuery) -> dict[str, Any]:
 
 def _filter(asked: FiguresQuery) -> Filter:
     return Filter(asked.session, asked.discipline, asked.player, asked.game, asked.target_source)
+
+
+def _asked(query: QuestionQuery) -> Asked:
+    own = {"measure", "by", "player", "versus", "parted", "since", "until", "key", "begin"}
+    columns = {"opponent": "opponent_id", "game": "game_id", "table": "played_at"}
+    told = query.model_dump(exclude_none=True)
+    where = {columns.get(name, name): value for name, value in told.items() if name not in own}
+    return Asked(query.measure, query.by, query.player, query.versus, query.parted, query.since, query.until, where)

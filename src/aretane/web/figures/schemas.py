@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
+from datetime import date
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from aretane.core.review.position import PositionError
+from aretane.core.statistics.fair import Difference
 from aretane.core.statistics.potting import Family
 from aretane.core.statistics.rates import Mean, Rate
 from aretane.store.shot_figures import ShotRow
@@ -156,6 +158,106 @@ class SheetFigures(Answer):
     scratches: int
     points: int | None
     high_break: int | None
+
+
+Word = Annotated[str, Field(max_length=60)]
+
+
+class QuestionQuery(Answer):
+    """What is asked, told apart by what, of which strokes; `player` against `versus`, or parted by a day."""
+
+    measure: str = "pots"
+    by: str = "nothing"
+    player: Number | None = None
+    versus: Number | None = None
+    parted: date | None = None
+    since: date | None = None
+    until: date | None = None
+    session: Word | None = "match"
+    discipline: Word | None = None
+    opponent: Number | None = None
+    game: Id | None = None
+    table: Word | None = None
+    target_source: Word | None = None
+    intent_source: Word | None = None
+    pocket: Word | None = None
+    kind: Word | None = None
+    tip: Word | None = None
+    pace: Word | None = None
+    rails: Number | None = None
+    cut: Number | None = None
+    way: Number | None = None
+    waited: Number | None = None
+    standing: Word | None = None
+
+
+class QuestionShotsQuery(QuestionQuery, PageQuery):
+    key: str = Field(max_length=60)
+
+
+class MeasureAnswer(Answer):
+    """`kind`: a rate or a mean of `unit`; `better`: more of it is good; `fair`: compared on the same shots."""
+
+    name: str
+    words: str
+    what: str
+    of: str
+    kind: Literal["rate", "mean"]
+    unit: str
+    better: bool | None
+    fair: bool
+
+
+class QuestionGroup(Answer):
+    """By series what was measured in this field."""
+
+    key: str
+    words: str
+    values: list[Rate | Mean]
+
+
+class CurvePoint(Answer):
+    """`day` counts from the first of January of the year 1."""
+
+    day: float
+    p: float | None
+    low: float
+    high: float
+    n: int
+
+
+class QuestionAnswer(Answer):
+    measure: MeasureAnswer
+    by: str
+    by_words: str
+    series: list[str]
+    groups: list[QuestionGroup]
+    not_shown: int
+    whole: list[Rate | Mean]
+    difference: Difference | None
+    curves: list[list[CurvePoint]]
+    practised: list[str]
+    left_out: int
+    many: int | None
+    said: str
+
+
+class KeptQuestion(Answer):
+    name: str
+    asked: str
+
+
+class KeptQuestions(Answer):
+    questions: list[KeptQuestion]
+
+
+class KeepQuestion(Answer):
+    name: str = Field(max_length=120)
+    asked: str = Field(max_length=1000)
+
+
+class DropQuestion(Answer):
+    name: str = Field(max_length=120)
 
 
 class MatchSheet(Answer):

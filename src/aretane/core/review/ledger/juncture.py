@@ -10,7 +10,7 @@ from aretane.core.ball import CUE
 from aretane.core.layout import Layout, State
 from aretane.core.physics.stroke import Stroke
 from aretane.core.review.replay import Replay, ReplayedShot
-from aretane.core.review.shot_figures import NOT_A_TRY_FLAGS
+from aretane.core.review.strokes import NOT_A_TRY_FLAGS
 from aretane.core.rules.game import BREAK, CHOICES, RackState, Ruling, opponent
 from aretane.core.rules.traits import traits_of
 from aretane.core.table import Point, Table

@@ -1,0 +1,215 @@
+"""Questions to figures: what is measured, what it is told apart by, and the answer with its uncertainty."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from aretane.core.statistics.curve import Day, curve
+from aretane.core.statistics.fair import Difference, Mix, apart, fairly, means_apart
+from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
+
+RATE, MEAN = "rate", "mean"
+NOTHING, DAY = "nothing", "day"
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One thing that can be asked. `what` it counts, `of` what; `unit` of a mean; `better`: more of it is good
+    (None: neither); `fair`: players can be compared on the same shots.
+    """
+
+    name: str
+    words: str
+    what: str
+    of: str
+    kind: str = RATE
+    unit: str = ""
+    better: bool | None = True
+    fair: bool = False
+
+
+MEASURES = {
+    one.name: one
+    for one in (
+        Measure("pots", "pots made", "made", "tries", fair=True),
+        Measure("zone", "stops in the zone", "inside the acceptable zone", "stops with a zone"),
+        Measure("along", "long or short of the zone", "long", "stops with a last leg", MEAN, "m", None),
+        Measure("across", "left or right of the zone", "left", "stops with a last leg", MEAN, "m", None),
+        Measure("off", "distance from the zone", "off", "stops with a zone", MEAN, "m", False),
+        Measure("safeties", "safeties that held", "not attacked", "lawful safeties answered"),
+        Measure("hidden", "safeties that hid every ball on", "hidden", "lawful safeties with a layout after"),
+        Measure("chances", "open chances brought home", "converted", "visits that began with an attack"),
+        Measure("fouls", "strokes that were fouls", "fouls", "strokes", better=False),
+        Measure("time", "time for a shot", "from contact to contact", "strokes within a visit", MEAN, "s", None),
+        Measure("decision", "what decisions cost", "by decisions", "judged strokes", MEAN, "points"),
+        Measure("potting", "what potting brought", "by potting", "judged strokes", MEAN, "points"),
+        Measure("position", "what position brought", "by position", "judged strokes", MEAN, "points"),
+        Measure("luck", "what luck brought", "by luck", "judged strokes", MEAN, "points", None),
+    )
+}
+
+BY = {
+    NOTHING: "all together", "player": "player", "opponent": "opponent", "cut": "cut angle", "way": "distance",
+    "pocket": "pocket", "kind": "kind of shot", "tip": "follow, stun, draw", "pace": "pace",
+    "rails": "rails of the cue ball", "waited": "after a wait", "standing": "score in racks", "month": "month",
+    DAY: "day", "discipline": "game", "played_at": "table", "game_id": "match", "intent_source": "whose intention",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Row:
+    """Strokes that have `key` and `series` in common, and a chance (`likely`, per cent; None: not known) where it
+    is asked for: `n`, of them `good`; of a mean the sum and the sum of squares.
+    """
+
+    key: str | None
+    series: int
+    n: int
+    good: int = 0
+    total: float = 0.0
+    squares: float = 0.0
+    likely: int | None = None
+
+
+@dataclass(frozen=True)
+class Group:
+    """One field of the answer: by series what was measured."""
+
+    key: str | None
+    values: tuple[Rate | Mean, ...]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """`groups` in their order; `whole`: all of them together, by series; `difference` of the first series and the
+    second; `curves` by series where days were asked for. `left_out`: strokes of which the key is not known.
+    """
+
+    groups: tuple[Group, ...]
+    whole: tuple[Rate | Mean, ...]
+    difference: Difference | None
+    curves: tuple[list[tuple[float, Rate]], ...]
+    left_out: int
+
+
+def answer(measure: Measure, by: str, rows: Sequence[Row], series: int = 1) -> Answer:
+    """What the rows come to."""
+    keys = sorted({row.key for row in rows if row.key is not None}, key=_in_order)
+    groups = tuple(Group(key, _by_series(measure, [r for r in rows if r.key == key], series)) for key in keys)
+    told = [row for row in rows if row.key is not None]
+    whole = _by_series(measure, told, series)
+    difference = _difference(measure, told, whole) if series == 2 else None
+    curves = tuple(_curve(told, at) for at in range(series)) if by == DAY and measure.kind == RATE else ()
+    return Answer(groups, whole, difference, curves, sum(row.n for row in rows if row.key is None))
+
+
+def _by_series(measure: Measure, rows: Iterable[Row], series: int) -> tuple[Rate | Mean, ...]:
+    found = list(rows)
+    return tuple(_value(measure, [row for row in found if row.series == at]) for at in range(series))
+
+
+def _value(measure: Measure, rows: Sequence[Row]) -> Rate | Mean:
+    if measure.kind == RATE:
+        return wilson(sum(row.good for row in rows), sum(row.n for row in rows))
+    return mean_of(Sums(row.n, row.total, row.squares) for row in rows)
+
+
+def _difference(measure: Measure, rows: Sequence[Row], whole: Sequence[Rate | Mean]) -> Difference | None:
+    if measure.fair:
+        known = [[r for r in rows if r.series == at and r.likely is not None] for at in (0, 1)]
+        fair = fairly(*(_mix(one) for one in known))
+        if fair is not None:
+            return fair
+    one, other = whole
+    if isinstance(one, Rate) and isinstance(other, Rate):
+        return apart(one, other)
+    assert isinstance(one, Mean)
+    assert isinstance(other, Mean)
+    return means_apart(one, other)
+
+
+def _mix(rows: Sequence[Row]) -> Mix:
+    return Mix(
+        np.array([(row.likely or 0) / 100.0 for row in rows]),
+        np.array([float(row.n) for row in rows]),
+        np.array([float(row.good) for row in rows]),
+    )
+
+
+def _curve(rows: Sequence[Row], series: int) -> list[tuple[float, Rate]]:
+    from datetime import date
+
+    days: dict[int, list[Row]] = {}
+    for row in rows:
+        if row.series == series:
+            days.setdefault(date.fromisoformat(str(row.key)).toordinal(), []).append(row)
+    return curve([Day(day, sum(r.n for r in own), sum(r.good for r in own)) for day, own in sorted(days.items())])
+
+
+def _in_order(key: str) -> tuple[int, float, str]:
+    """Numbers by their size, words in the trade's order, the rest by the alphabet."""
+    try:
+        return 0, float(key), ""
+    except ValueError:
+        return 1, float(_ORDER.get(key, 50)), key
+
+
+_ORDER = {word: at for at, word in enumerate(
+    ("draw", "stun", "follow", "soft", "medium", "firm", "behind", "level", "ahead")
+)}  # fmt: skip
+
+
+def key_words(by: str, key: str) -> str:
+    """A field of the answer as a coach says it."""
+    if by == "cut":
+        return f"{int(key) * 15} to {int(key) * 15 + 15} degrees"
+    if by == "way":
+        low = int(key) * 0.5
+        return f"{low:g} m and more" if low >= LONGEST_WAY else f"{low:g} to {low + 0.5:g} m"
+    if by == "rails":
+        return {"0": "no rail", "1": "one rail", "2": "two rails"}.get(key, "three rails and more")
+    if by == "waited":
+        return "first stroke of a visit" if key == "1" else "within a visit"
+    return key.replace("-", " ") if by not in ("month", DAY, "player", "opponent", "game_id") else key
+
+
+LONGEST_WAY = 3.5  # m of both balls' ways together: longer ones are not told apart
+
+
+def said(measure: Measure, names: Mapping[int, str], found: Answer) -> str:
+    """The whole answer in a sentence, with what it does not tell."""
+    parts = [f"{names[at]}: {_told(measure, value)}" for at, value in enumerate(found.whole)]
+    gap = found.difference
+    if gap is None:
+        return "; ".join(parts) + "."
+    interval = f"({_size(measure, gap.low)} to {_size(measure, gap.high)})"
+    shots = ", on the same shots" if gap.adjusted else ""
+    verdict = f"A difference of {_size(measure, gap.difference)}{shots} {interval}"
+    if gap.more != 0:
+        tries = f"about {gap.more} more {measure.of} of each would tell" if gap.more else "no season would tell it"
+        verdict = f"{verdict} may be chance; {tries}"
+    return f"{'; '.join(parts)}. {verdict}."
+
+
+def _told(measure: Measure, value: Rate | Mean) -> str:
+    if isinstance(value, Rate):
+        if value.p is None:
+            return f"no {measure.of}"
+        return f"{value.p:.0%} {measure.what} ({value.low:.0%} to {value.high:.0%}, {value.n} {measure.of})"
+    if value.mean is None:
+        return f"no {measure.of}"
+    interval = f"{_size(measure, value.low)} to {_size(measure, value.high)}, " if value.low is not None else ""
+    return f"{_size(measure, value.mean)} {measure.what} ({interval}{value.n} {measure.of})"
+
+
+def _size(measure: Measure, value: float | None) -> str:
+    if value is None:
+        return "–"
+    if measure.kind == RATE or measure.unit == "points":
+        return f"{100 * value:+.1f} points".replace("-", "−")
+    if measure.unit == "m":
+        return f"{100 * value:+.1f} cm".replace("-", "−")
+    return f"{value:.1f} {measure.unit}"

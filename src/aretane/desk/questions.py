@@ -1,0 +1,121 @@
+"""Questions to figures, asked for a scope: the answer in words and numbers, the strokes behind it, kept by name."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.errors import InputError, Refused
+from aretane.core.statistics import question
+from aretane.core.statistics.question import BY, DAY, MEASURES, Group, Measure
+from aretane.core.words import pocket_words
+from aretane.desk.house import House
+from aretane.store import questions
+from aretane.store.questions import Asked
+from aretane.store.scope import Scope
+
+PAGE = 50  # strokes that are told at once
+MANY = 10  # fields: some then differ by chance alone
+MOST_KEPT = 100  # questions of one author
+MOST_GROUPS = 60  # fields of an answer that are told, those of most strokes
+
+
+def answer(house: House, scope: Scope, asked: Asked) -> dict[str, Any]:
+    """The answer by fields and altogether, with the sentence to say aloud."""
+    measure = _checked(asked)
+    with house.database.transaction() as db:
+        rows = questions.rows(db, scope, asked)
+        found = question.answer(measure, asked.by, rows, asked.series)
+        groups = found.groups
+        ids = questions.names(db, scope, asked.by, [group.key for group in groups if group.key])
+        series = _series(asked, questions.names(db, scope, "player", []))
+        days = questions.practised(db, scope, asked.player) if asked.by == DAY else []
+    shown, rest = _most(asked.by, groups)
+    return {
+        "measure": asdict(measure),
+        "by": asked.by,
+        "by_words": BY[asked.by],
+        "series": series,
+        "groups": [_group(asked, ids, group) for group in shown],
+        "not_shown": rest,
+        "whole": [asdict(value) for value in found.whole],
+        "difference": asdict(found.difference) if found.difference else None,
+        "curves": [[{"day": day, **asdict(rate)} for day, rate in curve] for curve in found.curves],
+        "practised": [day.isoformat() for day in days],
+        "left_out": found.left_out,
+        "many": len(shown) if len(shown) >= MANY else None,
+        "said": question.said(measure, dict(enumerate(series)), found),
+    }
+
+
+def strokes(house: House, scope: Scope, asked: Asked, key: str, begin: int) -> dict[str, Any]:
+    """The strokes behind a field of the answer."""
+    _checked(asked)
+    with house.database.transaction() as db:
+        n, rows = questions.strokes(db, scope, asked, key, begin, PAGE)
+    return {"n": n, "shots": [asdict(row) for row in rows]}
+
+
+def kept(house: House, scope: Scope) -> list[dict[str, Any]]:
+    with house.database.transaction() as db:
+        return questions.kept(db, scope)
+
+
+def keep(house: House, scope: Scope, name: str, asked: str) -> list[dict[str, Any]]:
+    """Keep a question by its name, in place of one of the same name."""
+    name = name.strip()
+    if not name:
+        raise InputError("name", "a question that is kept needs a name")
+
+    def write(db: Any) -> list[dict[str, Any]]:
+        known = questions.kept(db, scope)
+        if len(known) >= MOST_KEPT and all(one["name"] != name for one in known):
+            raise Refused(f"{MOST_KEPT} questions are kept already; give one up first")
+        questions.keep(db, scope, name, asked)
+        return questions.kept(db, scope)
+
+    return house.database.write(write)
+
+
+def drop(house: House, scope: Scope, name: str) -> list[dict[str, Any]]:
+    def write(db: Any) -> list[dict[str, Any]]:
+        questions.drop(db, scope, name)
+        return questions.kept(db, scope)
+
+    return house.database.write(write)
+
+
+def _checked(asked: Asked) -> Measure:
+    if asked.measure not in MEASURES:
+        raise InputError("measure", "there is no such figure")
+    if asked.by not in BY:
+        raise InputError("by", "figures are not told apart by that")
+    if asked.versus is not None and asked.player is None:
+        raise InputError("player", "say who is compared")
+    if asked.versus is not None and asked.parted is not None:
+        raise InputError("parted", "compare two players or two times, not both at once")
+    if asked.versus is not None and asked.versus == asked.player:
+        raise InputError("versus", "that is the same player")
+    return MEASURES[asked.measure]
+
+
+def _series(asked: Asked, names: Mapping[str, str]) -> list[str]:
+    one = names.get(str(asked.player), "everybody")
+    if asked.versus is not None:
+        return [one, names.get(str(asked.versus), "nobody")]
+    return [f"before {asked.parted}", f"from {asked.parted} on"] if asked.parted else [one]
+
+
+def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]:
+    key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
+    words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else question.key_words(asked.by, key))
+    return {"key": key, "words": words, "values": [asdict(value) for value in group.values]}
+
+
+def _most(by: str, groups: Sequence[Group]) -> tuple[list[Group], int]:
+    """The fields with most strokes, in their order; days in full: they are a curve."""
+    if by == DAY or len(groups) <= MOST_GROUPS:
+        return list(groups), 0
+    told = sorted(groups, key=lambda group: -sum(value.n for value in group.values))[:MOST_GROUPS]
+    return [group for group in groups if group in told], len(groups) - MOST_GROUPS

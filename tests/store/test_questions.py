@@ -1,0 +1,111 @@
+"""What the database answers is what the shots say one by one; hand-counted answers on the demo's season."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+
+from aretane.core.statistics.question import BY, MEASURES, answer
+from aretane.core.statistics.rates import mean_interval, wilson
+from aretane.demo.load import game_of
+from aretane.store import questions, shot_figures
+from aretane.store.club import first_scope, players
+from aretane.store.questions import Asked
+from aretane.store.shot_figures import Filter
+
+GAME = game_of("nine-ball")
+
+
+@pytest.fixture(scope="module")
+def shots(app, database):
+    with database.transaction() as db:
+        return [one.figures for one in shot_figures.chosen(db, first_scope(db), Filter(game_id=GAME))]
+
+
+def asked(database, measure, by="nothing", **more):
+    where = more.pop("where", {"game_id": GAME})
+    with database.transaction() as db:
+        question = Asked(measure, by, where=where, **more)
+        return answer(MEASURES[measure], by, questions.rows(db, first_scope(db), question), question.series)
+
+
+VALUES = {
+    "pots": lambda one: one.made if one.tried else None,
+    "zone": lambda one: one.error.distance == 0 if one.error else None,
+    "off": lambda one: one.error.distance if one.error else None,
+    "along": lambda one: one.error.along if one.error and not one.error.assumed else None,
+    "across": lambda one: one.error.across if one.error and not one.error.assumed else None,
+    "safeties": lambda one: one.around.held,
+    "hidden": lambda one: one.around.hidden,
+    "chances": lambda one: one.around.converted,
+    "fouls": lambda one: one.foul is not None,
+    "time": lambda one: one.around.seconds,
+}
+KEYS = {
+    "nothing": lambda one: "", "tip": lambda one: one.around.tip, "pace": lambda one: one.around.pace,
+    "rails": lambda one: one.around.rails, "standing": lambda one: one.around.standing,
+    "pocket": lambda one: one.pocket, "kind": lambda one: one.kind,
+    "waited": lambda one: None if one.around.waited is None else int(one.around.waited),
+    "cut": lambda one: None if one.cut_angle is None else min(5, int(one.cut_angle * 180 / 3.141592653589793 / 15)),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("measure", VALUES)
+@pytest.mark.parametrize("by", KEYS)
+def test_the_store_answers_what_the_shots_say(database, shots, measure, by):
+    told = [(KEYS[by](one), VALUES[measure](one)) for one in shots]
+    found = asked(database, measure, by)
+    assert {group.key for group in found.groups} == {str(k) for k, v in told if v is not None and k is not None}
+    for group in found.groups:
+        values = [value for key, value in told if value is not None and str(key) == group.key]
+        true = wilson(sum(values), len(values)) if MEASURES[measure].kind == "rate" else mean_interval(values)
+        assert vars(group.values[0]) == pytest.approx(vars(true), abs=1e-9)
+    assert found.left_out == sum(key is None and value is not None for key, value in told)
+
+
+def test_two_players_side_by_side_on_the_same_shots(database, shots):
+    with database.transaction() as db:
+        ids = {one["name"]: one["id"] for one in players(db, first_scope(db))}
+    one, other = (ids[name] for name in ("Ilse Marwood", "Tomas Verrall"))
+    found = asked(database, "pots", player=one, versus=other)
+    for seat, value in zip("AB", found.whole, strict=True):
+        own = [shot.made for shot in shots if shot.tried and shot.player == seat]
+        assert (value.n, value.p) == (len(own), pytest.approx(sum(own) / len(own)))
+    assert found.difference.adjusted
+    assert found.difference.low < found.difference.difference < found.difference.high
+
+
+def test_before_and_from_a_day_on(database):
+    """The demo's nine-ball match is of one day: all of it lies on one side."""
+    found = asked(database, "pots", parted=date(2027, 1, 1))
+    assert found.whole[0].n > 0
+    assert found.whole[1].n == 0
+    assert found.difference is None
+
+
+@pytest.mark.parametrize("by", BY)
+def test_everything_can_be_told_apart_by_everything(database, by):
+    for measure in MEASURES:
+        found = asked(database, measure, by, where={"session": "match"})
+        assert sum(value.n for group in found.groups for value in group.values) == found.whole[0].n
+
+
+def test_what_the_ledger_booked_is_added_up(client, database):
+    """Of strokes: a choice without one is none."""
+    body = client.get(f"/games/{GAME}/ledger").json["body"]
+    every = [one for rack in body["racks"] for one in rack["shots"] if one["kind"] != "choice"]
+    booked = [one["decision"] for one in every if one["decision"] is not None]
+    found = asked(database, "decision")
+    assert found.whole[0].n == len(booked) > 50
+    assert found.whole[0].mean == pytest.approx(sum(booked) / len(booked))
+
+
+def test_questions_are_kept_by_name_for_their_author(database):
+    with database.transaction() as db:
+        scope = first_scope(db)
+        questions.keep(db, scope, "long cuts", "measure=pots&by=cut")
+        questions.keep(db, scope, "long cuts", "measure=pots&by=way")
+        assert questions.kept(db, scope) == [{"name": "long cuts", "asked": "measure=pots&by=way"}]
+        questions.drop(db, scope, "long cuts")
+        assert questions.kept(db, scope) == []
