@@ -47,6 +47,7 @@ if (root)
                 <Route path="lab" element={<LabPage />} />
                 <Route path="first-hour" element={<FirstHour />} />
                 <Route path="figures" element={<Figures />} />
+                <Route path="figures/survey" element={<Figures survey />} />
                 <Route path="*" element={<NotHere />} />
               </Route>
             </Routes>

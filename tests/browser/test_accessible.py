@@ -64,9 +64,10 @@ def test_what_is_reached_from_it(lit: Page, path: str, ready: str) -> None:
 
 
 def test_the_figures(lit: Page) -> None:
-    lit.goto("/figures")
-    lit.locator("table button").first.wait_for()
-    assert violations(lit) == []
+    for path in ("/figures", "/figures/survey"):
+        lit.goto(path)
+        lit.locator("table button").first.wait_for()
+        assert violations(lit) == [], path
 
 
 def test_the_bench_and_what_opens_on_it(lit: Page) -> None:

@@ -155,6 +155,7 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
 
     # Percentages, and from a figure back to the moment in the recording
     page.get_by_role("link", name="Figures").click()
+    page.get_by_role("link", name="survey").click()
     page.get_by_label("Session").select_option("lesson")
     page.get_by_label("Match", exact=True).select_option(label="Wednesday practice")
     expect(page.get_by_test_id("overall")).to_contain_text("n 9")
@@ -182,6 +183,7 @@ def test_a_rack_from_recording_to_percentage(page: Page) -> None:
     )
     expect(page.get_by_test_id("score")).to_contain_text("Ada Lindqvist 1 : 0 Ben Castellan")
     page.get_by_role("link", name="Figures").click()
+    page.get_by_role("link", name="survey").click()
     page.get_by_label("Session").select_option("lesson")
     page.get_by_label("Match", exact=True).select_option(label="Wednesday practice")
     expect(page.get_by_test_id("overall")).to_have_text(figures)

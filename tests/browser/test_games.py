@@ -138,6 +138,7 @@ def test_a_rack_of_nine_ball_by_partners_and_a_break_record(page: Page) -> None:
     bench.log("9 m")
     bench.shows("score", "Ada Lindqvist 1 : 0 Ben Castellan")
     page.get_by_role("link", name="Figures").click()
+    page.get_by_role("link", name="survey").click()
     page.get_by_label("Session").select_option("partners")
     expect(page.get_by_test_id("breaks")).to_contain_text("left rail")
 

@@ -92,7 +92,7 @@ def test_a_result_without_a_place_is_no_scratch(page: Page, match):
     assert "layout_after" not in told["document"]
     hole = {**shot_change(game["racks"][0], 9), "document": {"hole": True, "state": {"player": "A"}}}
     assert client.change(game, hole, seen=2**60).status_code == 200
-    page.goto("/figures")
+    page.goto("/figures/survey")
     page.get_by_label("Session").select_option("lesson")
     page.get_by_label("Match", exact=True).select_option(game["id"])
     expect(page.get_by_text("One stretch that nobody saw is left out")).to_be_visible()

@@ -1832,6 +1832,316 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The answer by fields and altogether, with a sentence to say aloud. */
+        get: {
+            parameters: {
+                query?: {
+                    measure?: string;
+                    by?: string;
+                    player?: number | null;
+                    versus?: number | null;
+                    parted?: string | null;
+                    since?: string | null;
+                    until?: string | null;
+                    session?: string | null;
+                    discipline?: string | null;
+                    opponent?: number | null;
+                    game?: string | null;
+                    table?: string | null;
+                    target_source?: string | null;
+                    intent_source?: string | null;
+                    pocket?: string | null;
+                    kind?: string | null;
+                    tip?: string | null;
+                    pace?: string | null;
+                    rails?: number | null;
+                    cut?: number | null;
+                    way?: number | null;
+                    waited?: number | null;
+                    standing?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QuestionAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/question/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shots behind a field of an answer, newest match first. */
+        get: {
+            parameters: {
+                query: {
+                    begin?: number;
+                    measure?: string;
+                    by?: string;
+                    player?: number | null;
+                    versus?: number | null;
+                    parted?: string | null;
+                    since?: string | null;
+                    until?: string | null;
+                    session?: string | null;
+                    discipline?: string | null;
+                    opponent?: number | null;
+                    game?: string | null;
+                    table?: string | null;
+                    target_source?: string | null;
+                    intent_source?: string | null;
+                    pocket?: string | null;
+                    kind?: string | null;
+                    tip?: string | null;
+                    pace?: string | null;
+                    rails?: number | null;
+                    cut?: number | null;
+                    way?: number | null;
+                    waited?: number | null;
+                    standing?: string | null;
+                    key: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShotList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/question/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The numbers of an answer as a file. */
+        get: {
+            parameters: {
+                query?: {
+                    measure?: string;
+                    by?: string;
+                    player?: number | null;
+                    versus?: number | null;
+                    parted?: string | null;
+                    since?: string | null;
+                    until?: string | null;
+                    session?: string | null;
+                    discipline?: string | null;
+                    opponent?: number | null;
+                    game?: string | null;
+                    table?: string | null;
+                    target_source?: string | null;
+                    intent_source?: string | null;
+                    pocket?: string | null;
+                    kind?: string | null;
+                    tip?: string | null;
+                    pace?: string | null;
+                    rails?: number | null;
+                    cut?: number | null;
+                    way?: number | null;
+                    waited?: number | null;
+                    standing?: string | null;
+                    as?: "csv" | "xlsx";
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept Questions */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptQuestions"];
+                    };
+                };
+            };
+        };
+        /** Keep Question */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["KeepQuestion"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptQuestions"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Drop Question */
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptQuestions"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reach": {
         parameters: {
             query?: never;
@@ -4695,6 +5005,25 @@ export interface components {
             /** Reversed By */
             reversed_by: number | null;
         };
+        /** KeepQuestion */
+        KeepQuestion: {
+            /** Asked */
+            asked: string;
+            /** Name */
+            name: string;
+        };
+        /** KeptQuestions */
+        KeptQuestions: {
+            /** Questions */
+            questions: components["schemas"]["KeptQuestions.KeptQuestion"][];
+        };
+        /** KeptQuestion */
+        "KeptQuestions.KeptQuestion": {
+            /** Asked */
+            asked: string;
+            /** Name */
+            name: string;
+        };
         /** KickAnswer */
         KickAnswer: {
             /** Ways */
@@ -5714,6 +6043,150 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /** QuestionAnswer */
+        QuestionAnswer: {
+            /** By */
+            by: string;
+            /** By Words */
+            by_words: string;
+            /** Curves */
+            curves: components["schemas"]["QuestionAnswer.CurvePoint"][][];
+            difference: components["schemas"]["QuestionAnswer.Difference"] | null;
+            /** Expected */
+            expected: (number | null)[];
+            /** Groups */
+            groups: components["schemas"]["QuestionAnswer.QuestionGroup"][];
+            /** Left Out */
+            left_out: number;
+            /** Many */
+            many: number | null;
+            measure: components["schemas"]["QuestionAnswer.MeasureAnswer"];
+            /** Not Shown */
+            not_shown: number;
+            /** Practised */
+            practised: string[];
+            /** Said */
+            said: string;
+            /** Series */
+            series: string[];
+            /** Whole */
+            whole: (components["schemas"]["QuestionAnswer.Rate"] | components["schemas"]["QuestionAnswer.Mean"])[];
+        };
+        /**
+         * CurvePoint
+         * @description `day` counts from the first of January of the year 1.
+         */
+        "QuestionAnswer.CurvePoint": {
+            /** Day */
+            day: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * Difference
+         * @description The one's figure less the other's with its 95 % interval; `chance` that it is one in that direction at all;
+         *     `more` tries of each that would tell it if it is as large as it looks (0: it is told; None: nobody plays so
+         *     many). `adjusted`: on the same shots; `one` and `other` are then their rates on these.
+         */
+        "QuestionAnswer.Difference": {
+            /** Adjusted */
+            adjusted: boolean;
+            /** Chance */
+            chance: number;
+            /** Difference */
+            difference: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** More */
+            more: number | null;
+            /**
+             * One
+             * @default null
+             */
+            one?: number | null;
+            /**
+             * Other
+             * @default null
+             */
+            other?: number | null;
+        };
+        /**
+         * Mean
+         * @description Mean of `n` values with the 95 % interval of Student's t; no interval below two values.
+         */
+        "QuestionAnswer.Mean": {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number | null;
+            /** N */
+            n: number;
+        };
+        /**
+         * MeasureAnswer
+         * @description `kind`: a rate or a mean of `unit`; `better`: more of it is good; `fair`: compared on the same shots.
+         */
+        "QuestionAnswer.MeasureAnswer": {
+            /** Better */
+            better: boolean | null;
+            /** Expects */
+            expects: string;
+            /** Fair */
+            fair: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rate" | "mean";
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Unit */
+            unit: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * QuestionGroup
+         * @description By series what was measured in this field, and what was expected of it.
+         */
+        "QuestionAnswer.QuestionGroup": {
+            /** Expected */
+            expected: (number | null)[];
+            /** Key */
+            key: string;
+            /** Values */
+            values: (components["schemas"]["QuestionAnswer.Rate"] | components["schemas"]["QuestionAnswer.Mean"])[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "QuestionAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
         };
         /**
          * ReachAnswer
@@ -8411,6 +8884,72 @@ export interface components {
             won: boolean | null;
         };
         /**
+         * Circumstances
+         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
+         *     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
+         *     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
+         *     the first stroke of an open chance, whether the visit brought it home, and
+         *     whether the rack was `won`. `likely`: per cent that a league hand
+         *     makes it. None is unknown.
+         */
+        "ShotList.Circumstances": {
+            /**
+             * Converted
+             * @default null
+             */
+            converted?: boolean | null;
+            /**
+             * Held
+             * @default null
+             */
+            held?: boolean | null;
+            /**
+             * Hidden
+             * @default null
+             */
+            hidden?: boolean | null;
+            /**
+             * Likely
+             * @default null
+             */
+            likely?: number | null;
+            /**
+             * Pace
+             * @default null
+             */
+            pace?: string | null;
+            /**
+             * Rails
+             * @default null
+             */
+            rails?: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds?: number | null;
+            /**
+             * Standing
+             * @default null
+             */
+            standing?: string | null;
+            /**
+             * Tip
+             * @default null
+             */
+            tip?: string | null;
+            /**
+             * Waited
+             * @default null
+             */
+            waited?: boolean | null;
+            /**
+             * Won
+             * @default null
+             */
+            won?: boolean | null;
+        };
+        /**
          * PositionError
          * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
          *
@@ -8450,6 +8989,22 @@ export interface components {
         "ShotList.ShotFigures": {
             /** Apart */
             apart: number | null;
+            /**
+             * @default {
+             *       "converted": null,
+             *       "held": null,
+             *       "hidden": null,
+             *       "likely": null,
+             *       "pace": null,
+             *       "rails": null,
+             *       "seconds": null,
+             *       "standing": null,
+             *       "tip": null,
+             *       "waited": null,
+             *       "won": null
+             *     }
+             */
+            around?: components["schemas"]["ShotList.Circumstances"];
             /** Ball */
             ball: string | null;
             /** Cell */

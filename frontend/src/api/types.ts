@@ -77,3 +77,6 @@ export type Reached = Schemas["ReachAnswer.ReachedAnswer"];
 export type ReachRequest = Schemas["ReachRequest"];
 export type KickAnswer = Schemas["KickAnswer"];
 export type KickRequest = Schemas["KickRequest"];
+export type QuestionAnswer = Schemas["QuestionAnswer"];
+export type QuestionGroup = QuestionAnswer["groups"][number];
+export type KeptQuestions = Schemas["KeptQuestions"];

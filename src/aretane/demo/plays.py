@@ -10,9 +10,11 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.measured import MeasuredShot
 from aretane.core.geometry.plane import bearing, turn
 from aretane.core.layout import Layout
+from aretane.core.physics.sampling import tries_of
 from aretane.core.physics.shot import Shot, simulate
 from aretane.core.rack import racked
 from aretane.core.rules.traits import d_radius, traits_of
+from aretane.core.skill.hand import PRESETS
 from aretane.demo.making import (
     MADE,
     MISSED,
@@ -34,6 +36,9 @@ TRIES = 1500  # strokes for one way of playing a line
 RACKS = 400  # racks broken for one break
 BREAK_SHOT = (2.2, 4.6)  # m/s: firm enough to open the pack
 LOOKED_AT = 40  # outcomes that are compared before one is taken
+PLAIN = 12  # of them where nothing follows
+FORGIVING, DRAWN = 10, 24  # the best of them, each played so many times with errors
+FAILED = 8.0  # the cost of a pot missed, a white lost or nothing to go on with
 
 Found = tuple[float, Next, Outcome]
 
@@ -96,6 +101,33 @@ def _choose(
         if found and (not careful or len(found) >= LOOKED_AT):
             break
     return min(found, key=lambda one: one[0]) if found else None
+
+
+def _surest(
+    making: Making, shot: dict[str, Any], tried: Iterable[Outcome], following: Line | None, few: int
+) -> Found | None:
+    """Of the first outcomes that suit the next line the one whose stroke does so with a player's errors as well:
+    people play the strokes that forgive, not those that happened to come out well.
+    """
+    found: list[Found] = []
+    for outcome in tried:
+        follows = making.entry(shot, outcome)
+        if follows is not None and (cost := making.cost(follows, following)) < NEVER:
+            found.append((cost, follows, outcome))
+        if len(found) >= few:
+            break
+    found = sorted(found, key=lambda one: one[0])[:FORGIVING]
+    return min(found, key=lambda one: _with_errors(making, shot, one[2], following), default=None)
+
+
+def _with_errors(making: Making, shot: dict[str, Any], meant: Outcome, following: Line | None) -> float:
+    """The mean cost of a stroke under a league player's errors; what does not come off costs `FAILED`."""
+    tries = tries_of(making.layout, meant.stroke, PRESETS["league"], DRAWN, ball=shot["called"]["ball"])
+    costs = []
+    for outcome in outcomes(making.layout, tries.strokes):
+        follows = making.entry(shot, outcome) if outcome.fell == meant.fell and not outcome.scratch else None
+        costs.append(min(making.cost(follows, following), FAILED) if follows else FAILED)
+    return sum(costs) / len(costs)
 
 
 # Breaks
@@ -163,7 +195,7 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
         _describe(shot, measured)
         rows = strokes_for(measured, making.dice, TRIES, speeds, wide=0.6)
         made = _fitting(making, rows, measured, {measured.ball})
-        found = _choose(making, shot, made, following, careful=stays)
+        found = _surest(making, shot, made, following, few=LOOKED_AT if stays else PLAIN)
         if found:
             chosen.append(found)
     if not chosen:

@@ -11,6 +11,7 @@ from aretane.core.statistics import question
 from aretane.core.statistics.question import BY, DAY, MEASURES, Group, Measure
 from aretane.core.words import pocket_words
 from aretane.desk.house import House
+from aretane.formats import tables
 from aretane.store import questions
 from aretane.store.questions import Asked
 from aretane.store.scope import Scope
@@ -39,6 +40,7 @@ def answer(house: House, scope: Scope, asked: Asked) -> dict[str, Any]:
         "series": series,
         "groups": [_group(asked, ids, group) for group in shown],
         "not_shown": rest,
+        "expected": list(found.expected),
         "whole": [asdict(value) for value in found.whole],
         "difference": asdict(found.difference) if found.difference else None,
         "curves": [[{"day": day, **asdict(rate)} for day, rate in curve] for curve in found.curves],
@@ -47,6 +49,17 @@ def answer(house: House, scope: Scope, asked: Asked) -> dict[str, Any]:
         "many": len(shown) if len(shown) >= MANY else None,
         "said": question.said(measure, dict(enumerate(series)), found),
     }
+
+
+def table(house: House, scope: Scope, asked: Asked, form: str) -> bytes:
+    """The numbers of an answer as CSV or XLSX."""
+    told = answer(house, scope, asked)
+    rows = [
+        [group["words"], name, value.get("p", value.get("mean")), value["low"], value["high"], value["n"]]
+        for group in told["groups"]
+        for name, value in zip(told["series"], group["values"], strict=True)
+    ]
+    return tables.as_xlsx(rows, tables.ANSWER) if form == "xlsx" else tables.as_csv(rows, tables.ANSWER).encode()
 
 
 def strokes(house: House, scope: Scope, asked: Asked, key: str, begin: int) -> dict[str, Any]:
@@ -110,7 +123,12 @@ def _series(asked: Asked, names: Mapping[str, str]) -> list[str]:
 def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]:
     key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
     words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else question.key_words(asked.by, key))
-    return {"key": key, "words": words, "values": [asdict(value) for value in group.values]}
+    return {
+        "key": key,
+        "words": words,
+        "values": [asdict(value) for value in group.values],
+        "expected": list(group.expected),
+    }
 
 
 def _most(by: str, groups: Sequence[Group]) -> tuple[list[Group], int]:

@@ -1,10 +1,11 @@
-"""Tables out: CSV and XLSX of the flat table of shots, WebVTT chapters of a recording."""
+"""Tables out: CSV and XLSX of the flat table of shots and of answers, WebVTT chapters of a recording."""
 
 from __future__ import annotations
 
 import csv
 import io
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from aretane.core.errors import Refused
@@ -16,12 +17,33 @@ SHORTEST = 1.0  # seconds of a chapter
 DIGITS = 5
 
 
-def as_csv(rows: Iterable[Sequence[Cell]]) -> str:
-    """The flat table as CSV (RFC 4180), with a header; words that a spreadsheet would run stand behind an
-    apostrophe."""
+@dataclass(frozen=True)
+class Head:
+    """A table's name, and its columns with what they mean."""
+
+    name: str
+    columns: Sequence[tuple[str, str]]
+
+
+SHOTS = Head("shots", tuple((column.name, column.means) for column in COLUMNS))
+ANSWER = Head(
+    "answer",
+    (
+        ("field", "what the strokes have in common"),
+        ("of", "whose, or when"),
+        ("value", "share or mean; metres, seconds"),
+        ("low", "lower end of the 95 % interval"),
+        ("high", "upper end of it"),
+        ("n", "strokes"),
+    ),
+)
+
+
+def as_csv(rows: Iterable[Sequence[Cell]], head: Head = SHOTS) -> str:
+    """A table as CSV (RFC 4180), with a header; words that a spreadsheet would run stand behind an apostrophe."""
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow([column.name for column in COLUMNS])
+    writer.writerow([name for name, _ in head.columns])
     for row in rows:
         writer.writerow([_plain(cell) for cell in row])
     return out.getvalue()
@@ -35,28 +57,28 @@ def _plain(cell: Cell) -> Cell:
     return cell
 
 
-def as_xlsx(rows: Iterable[Sequence[Cell]]) -> bytes:
-    """The flat table as a workbook: the shots, and what each column means."""
+def as_xlsx(rows: Iterable[Sequence[Cell]], head: Head = SHOTS) -> bytes:
+    """A table as a workbook: its rows, and what each column means."""
     import xlsxwriter
 
     out = io.BytesIO()
     options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "nan_inf_to_errors": True}
     book = xlsxwriter.Workbook(out, options)
     bold = book.add_format({"bold": True})
-    shots, means = book.add_worksheet("shots"), book.add_worksheet("columns")
-    shots.freeze_panes(1, 0)
-    for at, column in enumerate(COLUMNS):
-        shots.write_string(0, at, column.name, bold)
-        means.write_string(at, 0, column.name, bold)
-        means.write_string(at, 1, column.means)
+    sheet, means = book.add_worksheet(head.name), book.add_worksheet("columns")
+    sheet.freeze_panes(1, 0)
+    for at, (name, meaning) in enumerate(head.columns):
+        sheet.write_string(0, at, name, bold)
+        means.write_string(at, 0, name, bold)
+        means.write_string(at, 1, meaning)
     means.set_column(0, 0, 20)
     means.set_column(1, 1, 60)
     count = 0
     for count, row in enumerate(rows, start=1):
         for at, cell in enumerate(row):
             if cell is not None:
-                shots.write(count, at, round(cell, DIGITS) if isinstance(cell, float) else cell)
-    shots.autofilter(0, 0, max(1, count), len(COLUMNS) - 1)
+                sheet.write(count, at, round(cell, DIGITS) if isinstance(cell, float) else cell)
+    sheet.autofilter(0, 0, max(1, count), len(head.columns) - 1)
     book.close()
     return out.getvalue()
 

@@ -13,7 +13,7 @@ from aretane.store.scope import Scope
 
 Data = dict[str, Any]
 
-PARTS = ("decision", "pot", "position", "luck")
+PARTS = ("before", "decision", "pot", "position", "luck")
 
 
 @dataclass(frozen=True)
@@ -55,8 +55,8 @@ def keep(db: Db, scope: Scope, game_id: str, care: str, stamp: str, body: Data) 
         )
         cursor.execute("DELETE FROM booked WHERE game_id = %s", (game_id,))
         cursor.executemany(
-            "INSERT IGNORE INTO booked (game_id, shot_id, model, decision, potting, position, luck)"
-            " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+            "INSERT IGNORE INTO booked (game_id, shot_id, model, promised, decision, potting, position, luck)"
+            " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
             [
                 (game_id, one["id"], body.get("version") or 0, *(one[part] for part in PARTS))
                 for rack in body["racks"]

@@ -25,10 +25,12 @@ _LOOKED_AT = {
     "safeties": ("held IS NOT NULL", "held"),
     "hidden": ("hidden IS NOT NULL", "hidden"),
     "chances": ("converted IS NOT NULL", "converted"),
+    "fulfilled": ("won IS NOT NULL", "won"),
     "fouls": ("(kind IS NULL OR kind <> 'hole')", "foul IS NOT NULL"),
     "time": ("seconds IS NOT NULL", "seconds"),
     **{name: (f"booked.{name} IS NOT NULL", f"booked.{name}") for name in _OF_LEDGER},
 }
+_EXPECTED = {"pots": "likely / 100", "fulfilled": "booked.promised"}
 _KEYS = {NOTHING: "''", "player": "shot_fact.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
          DAY: "played_on", "opponent": "opponent_id", "game_id": "shot_fact.game_id"}  # fmt: skip
 _BOOKED = " JOIN booked ON booked.game_id = shot_fact.game_id AND booked.shot_id = shot_fact.shot_id"
@@ -67,17 +69,20 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
         if measure.kind == RATE
         else f"0 AS good, SUM({counted}) AS total, SUM({counted} * {counted}) AS squares"
     )
-    source = f"shot_fact{_BOOKED if asked.measure in _OF_LEDGER else ''}"
+    expected = _EXPECTED.get(asked.measure, "NULL")
+    source = f"shot_fact{_joined(asked.measure)}"
     with db.cursor() as cursor:
         cursor.execute(
             f"SELECT {_key(asked.by)} AS name, {_series(asked)} AS series, {likely} AS likely, COUNT(*) AS n,"
-            f" {added} FROM {source} WHERE {where} AND {looked_at} GROUP BY name, series, likely",
+            f" SUM({expected}) AS expected, COUNT({expected}) AS expecting, {added} FROM {source}"
+            f" WHERE {where} AND {looked_at} GROUP BY name, series, likely",
             given,
         )
         return [
             Row(
                 None if row["name"] is None else str(row["name"]), int(row["series"]), int(row["n"]),
                 int(row["good"] or 0), float(row["total"] or 0), float(row["squares"] or 0), row["likely"],
+                float(row["expected"] or 0), int(row["expecting"]),
             )
             for row in cursor.fetchall()
         ]  # fmt: skip
@@ -87,8 +92,14 @@ def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int)
     """The strokes behind a field of the answer, newest match first: how many, and so many from `begin` on."""
     where, given = _where(scope, asked)
     where = f"{where} AND {_LOOKED_AT[asked.measure][0]} AND {_key(asked.by)} = %(key)s"
-    join = _BOOKED if asked.measure in _OF_LEDGER else ""
-    return strokes_where(db, where, {**given, "key": key}, begin, many, join)
+    return strokes_where(db, where, {**given, "key": key}, begin, many, _joined(asked.measure))
+
+
+def _joined(measure: str) -> str:
+    """What the ledger booked, where it is asked for; strokes that nobody judged stay in a count."""
+    if measure in _OF_LEDGER:
+        return _BOOKED
+    return f" LEFT{_BOOKED}" if measure == "fulfilled" else ""
 
 
 def names(db: Db, scope: Scope, by: str, keys: Sequence[str]) -> dict[str, str]:

@@ -35,7 +35,7 @@ def test_a_players_shift_is_that_of_logistic_regression():
 
 
 def test_the_interval_holds_the_truth_as_often_as_it_says():
-    """1,000 pairs of which one has easier shots: held 930 to 970 times; equals called different at most 70 times."""
+    """1,000 pairs of which one has easier shots: held 930 to 970 times; equals told apart at most 70 times."""
     dice, held, called = np.random.default_rng(11), 0, 0
     for _ in range(1000):
         one, other = played(0.5, 160, True, dice), played(0.0, 220, False, dice)

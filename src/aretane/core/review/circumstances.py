@@ -31,7 +31,8 @@ class Circumstances:
     """`tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
-    the first stroke of an open chance, whether the visit brought it home. `likely`: per cent that a league hand
+    the first stroke of an open chance, whether the visit brought it home, and
+    whether the rack was `won`. `likely`: per cent that a league hand
     makes it. None is unknown.
     """
 
@@ -44,6 +45,7 @@ class Circumstances:
     held: bool | None = None
     hidden: bool | None = None
     converted: bool | None = None
+    won: bool | None = None
     likely: int | None = None
 
 
@@ -57,14 +59,14 @@ def circumstances(replayed: Replay, since: int = 0) -> dict[tuple[int, int], Cir
     for rack in range(len(replayed.racks)):
         if rack >= since:
             for visit in visits_of(list(strokes_of(0, replayed, rack))):
-                found |= dict(_of_visit(visit, replayed.discipline, won))
+                found |= dict(_of_visit(visit, replayed.discipline, won, replayed.result.racks[rack].winner))
         if (winner := replayed.result.racks[rack].winner) in won:
             won[winner] += 1
     return found
 
 
 def _of_visit(
-    visit: Visit, discipline: str, won: Mapping[str, int]
+    visit: Visit, discipline: str, won: Mapping[str, int], winner: str | None
 ) -> Iterator[tuple[tuple[int, int], Circumstances]]:
     before: Played | None = None
     for one in visit.strokes:
@@ -82,6 +84,7 @@ def _of_visit(
                 held=_held(one),
                 hidden=hidden_after(one) if one.safe and not one.ruling.fouls else None,
                 converted=visit.converted(discipline) if first and visit.begins_with_attack else None,
+                won=winner == one.player if first and visit.begins_with_attack and winner else None,
             ),
         )
         before = one

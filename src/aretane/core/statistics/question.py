@@ -12,13 +12,15 @@ from aretane.core.statistics.fair import Difference, Mix, apart, fairly, means_a
 from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
 
 RATE, MEAN = "rate", "mean"
+MOST_OF = 0.9  # of the strokes have an expectation, else it is not held against what happened
 NOTHING, DAY = "nothing", "day"
 
 
 @dataclass(frozen=True)
 class Measure:
     """One thing that can be asked. `what` it counts, `of` what; `unit` of a mean; `better`: more of it is good
-    (None: neither); `fair`: players can be compared on the same shots.
+    (None: neither); `fair`: players can be compared on the same shots; `expects`:
+    by whose word there is something to hold it against ('' nobody's).
     """
 
     name: str
@@ -29,12 +31,13 @@ class Measure:
     unit: str = ""
     better: bool | None = True
     fair: bool = False
+    expects: str = ""
 
 
 MEASURES = {
     one.name: one
     for one in (
-        Measure("pots", "pots made", "made", "tries", fair=True),
+        Measure("pots", "pots made", "made", "tries", fair=True, expects="a league hand on these shots"),
         Measure("zone", "stops in the zone", "inside the acceptable zone", "stops with a zone"),
         Measure("along", "long or short of the zone", "long", "stops with a last leg", MEAN, "m", None),
         Measure("across", "left or right of the zone", "left", "stops with a last leg", MEAN, "m", None),
@@ -42,6 +45,13 @@ MEASURES = {
         Measure("safeties", "safeties that held", "not attacked", "lawful safeties answered"),
         Measure("hidden", "safeties that hid every ball on", "hidden", "lawful safeties with a layout after"),
         Measure("chances", "open chances brought home", "converted", "visits that began with an attack"),
+        Measure(
+            "fulfilled",
+            "racks won after an open chance",
+            "won",
+            "visits that began with an attack",
+            expects="the ledger before the visit",
+        ),
         Measure("fouls", "strokes that were fouls", "fouls", "strokes", better=False),
         Measure("time", "time for a shot", "from contact to contact", "strokes within a visit", MEAN, "s", None),
         Measure("decision", "what decisions cost", "by decisions", "judged strokes", MEAN, "points"),
@@ -62,7 +72,8 @@ BY = {
 @dataclass(frozen=True)
 class Row:
     """Strokes that have `key` and `series` in common, and a chance (`likely`, per cent; None: not known) where it
-    is asked for: `n`, of them `good`; of a mean the sum and the sum of squares.
+    is asked for: `n`, of them `good`; of a mean the sum and the sum of squares. `expected`: the sum of the chances
+    that somebody gave `expecting` of them.
     """
 
     key: str | None
@@ -72,14 +83,17 @@ class Row:
     total: float = 0.0
     squares: float = 0.0
     likely: int | None = None
+    expected: float = 0.0
+    expecting: int = 0
 
 
 @dataclass(frozen=True)
 class Group:
-    """One field of the answer: by series what was measured."""
+    """One field of the answer: by series what was measured, and what was expected of it."""
 
     key: str | None
     values: tuple[Rate | Mean, ...]
+    expected: tuple[float | None, ...]
 
 
 @dataclass(frozen=True)
@@ -90,6 +104,7 @@ class Answer:
 
     groups: tuple[Group, ...]
     whole: tuple[Rate | Mean, ...]
+    expected: tuple[float | None, ...]
     difference: Difference | None
     curves: tuple[list[tuple[float, Rate]], ...]
     left_out: int
@@ -98,17 +113,29 @@ class Answer:
 def answer(measure: Measure, by: str, rows: Sequence[Row], series: int = 1) -> Answer:
     """What the rows come to."""
     keys = sorted({row.key for row in rows if row.key is not None}, key=_in_order)
-    groups = tuple(Group(key, _by_series(measure, [r for r in rows if r.key == key], series)) for key in keys)
     told = [row for row in rows if row.key is not None]
+    own = {key: [row for row in told if row.key == key] for key in keys}
+    groups = tuple(Group(key, _by_series(measure, own[key], series), _expected(own[key], series)) for key in keys)
     whole = _by_series(measure, told, series)
     difference = _difference(measure, told, whole) if series == 2 else None
     curves = tuple(_curve(told, at) for at in range(series)) if by == DAY and measure.kind == RATE else ()
-    return Answer(groups, whole, difference, curves, sum(row.n for row in rows if row.key is None))
+    out = sum(row.n for row in rows if row.key is None)
+    return Answer(groups, whole, _expected(told, series), difference, curves, out)
 
 
 def _by_series(measure: Measure, rows: Iterable[Row], series: int) -> tuple[Rate | Mean, ...]:
     found = list(rows)
     return tuple(_value(measure, [row for row in found if row.series == at]) for at in range(series))
+
+
+def _expected(rows: Sequence[Row], series: int) -> tuple[float | None, ...]:
+    """What was expected in the mean, where somebody had a word for all the strokes."""
+    found: list[float | None] = []
+    for at in range(series):
+        own = [row for row in rows if row.series == at]
+        n, told = sum(row.n for row in own), sum(row.expecting for row in own)
+        found.append(sum(row.expected for row in own) / told if told and told >= MOST_OF * n else None)
+    return tuple(found)
 
 
 def _value(measure: Measure, rows: Sequence[Row]) -> Rate | Mean:
@@ -182,27 +209,36 @@ LONGEST_WAY = 3.5  # m of both balls' ways together: longer ones are not told ap
 def said(measure: Measure, names: Mapping[int, str], found: Answer) -> str:
     """The whole answer in a sentence, with what it does not tell."""
     parts = [f"{names[at]}: {_told(measure, value)}" for at, value in enumerate(found.whole)]
+    if found.expected[0] is not None and len(parts) == 1:
+        parts.append(f"{_percent(found.expected[0])} % expected ({measure.expects})")
     gap = found.difference
+    begin = "; ".join(parts)
+    begin = begin[0].upper() + begin[1:]
     if gap is None:
-        return "; ".join(parts) + "."
+        return f"{begin}."
     interval = f"({_size(measure, gap.low)} to {_size(measure, gap.high)})"
     shots = ", on the same shots" if gap.adjusted else ""
     verdict = f"A difference of {_size(measure, gap.difference)}{shots} {interval}"
     if gap.more != 0:
         tries = f"about {gap.more} more {measure.of} of each would tell" if gap.more else "no season would tell it"
         verdict = f"{verdict} may be chance; {tries}"
-    return f"{'; '.join(parts)}. {verdict}."
+    return f"{begin}. {verdict}."
 
 
 def _told(measure: Measure, value: Rate | Mean) -> str:
     if isinstance(value, Rate):
         if value.p is None:
             return f"no {measure.of}"
-        return f"{value.p:.0%} {measure.what} ({value.low:.0%} to {value.high:.0%}, {value.n} {measure.of})"
+        interval = f"{_percent(value.low)} to {_percent(value.high)}"
+        return f"{_percent(value.p)} % {measure.what} ({interval}, {value.n} {measure.of})"
     if value.mean is None:
         return f"no {measure.of}"
     interval = f"{_size(measure, value.low)} to {_size(measure, value.high)}, " if value.low is not None else ""
     return f"{_size(measure, value.mean)} {measure.what} ({interval}{value.n} {measure.of})"
+
+
+def _percent(share: float) -> str:
+    return f"{100 * share:.0f}"
 
 
 def _size(measure: Measure, value: float | None) -> str:

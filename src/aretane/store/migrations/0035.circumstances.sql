@@ -14,6 +14,7 @@ ALTER TABLE shot_fact
   ADD COLUMN held TINYINT AS (JSON_VALUE(around, '$.held') IN ('true', '1')) PERSISTENT,
   ADD COLUMN hidden TINYINT AS (JSON_VALUE(around, '$.hidden') IN ('true', '1')) PERSISTENT,
   ADD COLUMN converted TINYINT AS (JSON_VALUE(around, '$.converted') IN ('true', '1')) PERSISTENT,
+  ADD COLUMN won TINYINT AS (JSON_VALUE(around, '$.won') IN ('true', '1')) PERSISTENT,
   ADD COLUMN likely TINYINT UNSIGNED AS (JSON_VALUE(around, '$.likely')) PERSISTENT,
   ADD COLUMN way TINYINT UNSIGNED AS
     (LEAST(7, FLOOR((cue_distance + pocket_distance) / 0.5))) PERSISTENT,

@@ -4,6 +4,7 @@ CREATE TABLE booked (
   game_id CHAR(36) CHARACTER SET ascii NOT NULL,
   shot_id CHAR(36) CHARACTER SET ascii NOT NULL,
   model SMALLINT UNSIGNED NOT NULL,
+  promised DOUBLE NULL,
   decision DOUBLE NULL,
   potting DOUBLE NULL,
   position DOUBLE NULL,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIBlueprint
+from flask import Response
 
 from aretane.desk import figures, questions
 from aretane.store.questions import Asked
@@ -24,8 +25,11 @@ from aretane.web.figures.schemas import (
     QuestionAnswer,
     QuestionQuery,
     QuestionShotsQuery,
+    QuestionTableQuery,
     ShotList,
 )
+
+MIMES = {"csv": "text/csv", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
 
 blueprint = APIBlueprint("figures", __name__, url_prefix="/api", tag="figures")
 
@@ -58,6 +62,17 @@ def shots_behind(query_data: BehindQuery) -> dict[str, Any]:
 def ask(query_data: QuestionQuery) -> dict[str, Any]:
     """The answer by fields and altogether, with a sentence to say aloud."""
     return questions.answer(house(), asking(), _asked(query_data))
+
+
+@blueprint.get("/question/table")
+@blueprint.input(QuestionTableQuery, location="query")
+def table_of_answer(query_data: QuestionTableQuery) -> Response:
+    """The numbers of an answer as a file."""
+    form = query_data.form
+    body = questions.table(house(), asking(), _asked(query_data), form)
+    return Response(
+        body, mimetype=MIMES[form], headers={"Content-Disposition": f'attachment; filename="answer.{form}"'}
+    )
 
 
 @blueprint.get("/question/shots")
@@ -108,7 +123,7 @@ def _filter(asked: FiguresQuery) -> Filter:
 
 
 def _asked(query: QuestionQuery) -> Asked:
-    own = {"measure", "by", "player", "versus", "parted", "since", "until", "key", "begin"}
+    own = {"measure", "by", "player", "versus", "parted", "since", "until", "key", "begin", "form"}
     columns = {"opponent": "opponent_id", "game": "game_id", "table": "played_at"}
     told = query.model_dump(exclude_none=True)
     where = {columns.get(name, name): value for name, value in told.items() if name not in own}

@@ -195,6 +195,10 @@ class QuestionShotsQuery(QuestionQuery, PageQuery):
     key: str = Field(max_length=60)
 
 
+class QuestionTableQuery(QuestionQuery):
+    form: Literal["csv", "xlsx"] = Field(default="csv", alias="as")
+
+
 class MeasureAnswer(Answer):
     """`kind`: a rate or a mean of `unit`; `better`: more of it is good; `fair`: compared on the same shots."""
 
@@ -206,14 +210,16 @@ class MeasureAnswer(Answer):
     unit: str
     better: bool | None
     fair: bool
+    expects: str
 
 
 class QuestionGroup(Answer):
-    """By series what was measured in this field."""
+    """By series what was measured in this field, and what was expected of it."""
 
     key: str
     words: str
     values: list[Rate | Mean]
+    expected: list[float | None]
 
 
 class CurvePoint(Answer):
@@ -233,6 +239,7 @@ class QuestionAnswer(Answer):
     series: list[str]
     groups: list[QuestionGroup]
     not_shown: int
+    expected: list[float | None]
     whole: list[Rate | Mean]
     difference: Difference | None
     curves: list[list[CurvePoint]]

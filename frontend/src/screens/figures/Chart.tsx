@@ -1,0 +1,148 @@
+/** The answer as a picture: a dot on its interval for every field, or a curve with its band over days. */
+import * as Plot from "@observablehq/plot";
+import { useEffect, useRef } from "react";
+
+import type { QuestionAnswer } from "../../api/types";
+import { axisOf, middleOf, scaleOf } from "./asked";
+
+const COLOURS = ["var(--color-primary)", "var(--color-secondary)"];
+const ROW = 34; // px for a field
+const UNIX = 719_163; // days from the first of January of the year 1 to that of 1970
+
+const dateOf = (day: number) => new Date((day - UNIX) * 86_400_000);
+
+export function Chart({ answer, width }: { answer: QuestionAnswer; width: number }) {
+  const frame = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const curved = answer.curves.some((curve) => curve.length);
+    frame.current?.replaceChildren(curved ? curves(answer, width) : intervals(answer, width));
+  }, [answer, width]);
+  return <div ref={frame} aria-hidden data-testid="chart" />;
+}
+
+const STYLE = { background: "transparent", color: "var(--color-base-content)", fontSize: "12px" };
+
+function intervals({ measure, groups, series, whole }: QuestionAnswer, width: number) {
+  const scale = scaleOf(measure);
+  const fields = groups.flatMap((group) =>
+    group.values.map((value, at) => ({
+      field: group.words,
+      at,
+      middle: (middleOf(value) ?? NaN) * scale,
+      low: (value.low ?? NaN) * scale,
+      high: (value.high ?? NaN) * scale,
+      n: value.n,
+    })),
+  );
+  const expected = groups.flatMap((group) =>
+    group.expected.flatMap((one, at) => (one === null ? [] : [{ field: group.words, at, one: one * scale }])),
+  );
+  const shift = (at: number) => (series.length === 1 ? 0 : at === 0 ? -6 : 6);
+  const told = fields.filter((one) => one.n > 0);
+  const means = whole.flatMap((value, at) => {
+    const middle = middleOf(value);
+    return middle === null ? [] : [{ middle: middle * scale, at }];
+  });
+  return Plot.plot({
+    width,
+    marginBottom: 44,
+    height: groups.length * ROW + 74,
+    marginLeft: Math.min(170, 24 + 7 * Math.max(4, ...groups.map((group) => group.words.length))),
+    style: STYLE,
+    x: {
+      label: axisOf(measure),
+      labelOffset: 40,
+      grid: true,
+      ...(measure.kind === "rate" ? { domain: [0, 100] } : { nice: true, zero: true }),
+    },
+    y: { label: null, domain: groups.map((group) => group.words) },
+    marks: [
+      ...(measure.kind === "mean" ? [Plot.ruleX([0], { stroke: "currentColor" })] : []),
+      ...means.map((one) => Plot.ruleX([one.middle], { stroke: COLOURS[one.at], strokeDasharray: "2 4" })),
+      ...series.map((_, at) => {
+        const own = told.filter((one) => one.at === at);
+        const [dy, colour] = [shift(at), COLOURS[at] ?? ""];
+        return Plot.marks(
+          Plot.ruleY(own, { y: "field", x1: "low", x2: "high", stroke: colour, strokeWidth: 2.5, dy }),
+          Plot.dot(own, {
+            y: "field",
+            x: "middle",
+            r: 5,
+            dy,
+            fill: at === 0 ? colour : "var(--color-base-100)",
+            stroke: colour,
+            strokeWidth: 2,
+            symbol: at === 0 ? "circle" : "square",
+          }),
+          Plot.tickX(
+            expected.filter((one) => one.at === at),
+            { y: "field", x: "one", stroke: "currentColor", strokeWidth: 2, dy, insetTop: 9, insetBottom: 9 },
+          ),
+        );
+      }),
+    ],
+  });
+}
+
+function curves({ measure, curves: told, practised }: QuestionAnswer, width: number) {
+  const points = told.flatMap((curve, at) =>
+    curve.map((one) => ({
+      day: dateOf(one.day),
+      at,
+      p: (one.p ?? NaN) * 100,
+      low: one.low * 100,
+      high: one.high * 100,
+    })),
+  );
+  const colour = (one: { at: number }) => COLOURS[one.at] ?? "";
+  return Plot.plot({
+    width,
+    height: 340,
+    style: STYLE,
+    x: { type: "utc", label: null },
+    y: { domain: [0, 100], grid: true, label: axisOf(measure) },
+    marks: [
+      Plot.ruleX(
+        practised.map((day) => new Date(day)),
+        { y1: 0, y2: 4, stroke: "var(--color-success)", strokeWidth: 2 },
+      ),
+      Plot.areaY(points, { x: "day", y1: "low", y2: "high", z: "at", fill: colour, fillOpacity: 0.16 }),
+      Plot.lineY(points, { x: "day", y: "p", z: "at", stroke: colour, strokeWidth: 2.5 }),
+    ],
+  });
+}
+
+/** The picture as a file of its own, its colours written out. */
+export function pictureOf(frame: HTMLElement): Blob | null {
+  const svg = frame.querySelector("svg");
+  if (!svg) return null;
+  const copy = svg.cloneNode(true) as SVGElement;
+  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  const style = getComputedStyle(document.documentElement);
+  const text = new XMLSerializer()
+    .serializeToString(copy)
+    .replace(/var\((--[a-z0-9-]+)\)/g, (_, name: string) => style.getPropertyValue(name) || "#333");
+  return new Blob([text], { type: "image/svg+xml" });
+}
+
+/** The same as points, twice as fine as on the page. */
+export async function paintedOf(svg: Blob, width: number, height: number): Promise<Blob | null> {
+  const image = new Image();
+  const address = URL.createObjectURL(svg);
+  await new Promise((done, failed) => {
+    image.onload = done;
+    image.onerror = failed;
+    image.src = address;
+  });
+  const canvas = document.createElement("canvas");
+  [canvas.width, canvas.height] = [2 * width, 2 * height];
+  const context = canvas.getContext("2d");
+  if (!context) return null;
+  context.fillStyle = "#ffffff";
+  context.fillRect(0, 0, canvas.width, canvas.height);
+  context.drawImage(image, 0, 0, canvas.width, canvas.height);
+  URL.revokeObjectURL(address);
+  return new Promise((done) => {
+    canvas.toBlob(done, "image/png");
+  });
+}
