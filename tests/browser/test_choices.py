@@ -112,7 +112,7 @@ def choices_at(page: Page, discipline: str, rack: int, shot: int) -> None:
 
 
 def test_an_order_that_begins_with_another_ball_and_its_price(page: Page):
-    choices_at(page, "eight-ball", 1, 13)
+    choices_at(page, "eight-ball", 1, 14)
     plan, others = page.get_by_test_id("plan"), page.get_by_test_id("other-orders")
     expect(others.locator("li").first).to_contain_text(re.compile(r"as good|−\d+ points"))
     rows = plan.locator("tbody tr")
