@@ -7,6 +7,9 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from aretane.demo.load import game_of
+from tests.browser.test_accessible import first_shot
+
 
 def ask(page: Page, **words: str) -> None:
     page.goto("/figures")
@@ -91,3 +94,15 @@ def test_nothing_logged_is_said(page: Page) -> None:
     expect(page.get_by_test_id("said")).to_have_text("Nothing was logged that answers this.")
     page.goto("/figures?measure=nonsense")
     expect(page.get_by_role("alert")).to_contain_text("no such figure")
+
+
+def test_where_was_this_shot_before(page: Page) -> None:
+    page.goto(first_shot(page, game_of("nine-ball"), rack=0))
+    page.locator("[data-shot]").nth(2).click()
+    page.keyboard.press("Shift+B")
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text(re.compile(r"Made \d+ % \(.*\), n \d+|Never yet"))
+    before = page.url
+    dialog.get_by_role("link").first.click()
+    expect(page).not_to_have_url(before)
+    expect(dialog).to_have_count(0)

@@ -148,6 +148,9 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ),
     ("GET", "/api/games/moments"): lambda w: Sent({}, {"search": "went"}),
     ("GET", "/api/figures/shots"): lambda w: Sent({}, {"by": "kind", "name": "pot"}),
+    ("GET", "/api/question/shots"): lambda w: Sent({}, {"by": "kind", "key": "pot"}),
+    ("PUT", "/api/questions"): lambda w: Sent({}, body={"name": "cuts", "asked": "by=cut"}),
+    ("DELETE", "/api/questions"): lambda w: Sent({}, {"name": "cuts"}),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}
     ),

@@ -25,7 +25,9 @@ NO_ROWS = {  # answers from what was asked alone
 }  # fmt: skip
 OWN = {  # lists and makes what is one's own
     ("GET", "/api/felt"), ("GET", "/api/figures"), ("GET", "/api/figures/shots"), ("GET", "/api/games"),
-    ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"),
+    ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"), ("GET", "/api/question"),
+    ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
+    ("PUT", "/api/questions"), ("DELETE", "/api/questions"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
@@ -45,6 +47,7 @@ QUERIES = {
     ("GET", "/api/games/moments"): "?search=went",
     ("GET", "/api/games/unfinished"): f"?games={GAME}",
     ("GET", "/api/figures/shots"): "?by=player&name=Ilse%20Marwood",
+    ("GET", "/api/question/shots"): "?by=kind&key=pot",
 }
 
 
@@ -107,11 +110,12 @@ def test_nothing_of_the_first_club_is_gone(client, stranger, theirs):
 
 def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
     assert {route for route in ROUTES if "{" not in route[1]} == NO_ROWS | OWN
-    for route in (one for one in OWN if one[0] == "GET" and one[1] != "/api/hand"):
+    for route in (one for one in OWN if one[0] == "GET" and one[1] not in ("/api/hand", "/api/question/table")):
         listed = stranger.get(route[1].removeprefix("/api") + QUERIES.get(route, "")).json
-        names = ("shots", "games", "players", "recordings", "errors", "moments")
+        names = ("shots", "games", "players", "recordings", "errors", "moments", "groups", "questions")
         (kept,) = (listed[name] for name in names if name in listed)
         assert not kept, route
+    assert stranger.get("/question/table?by=kind").text.splitlines() == ["field,of,value,low,high,n"]
     assert stranger.get("/hand?player=1").json["aim_deg"]["n"] == 0
 
 

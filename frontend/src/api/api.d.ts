@@ -1348,6 +1348,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/games/{game_id}/shots/{shot_id}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where this shot was before, the likest first. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    game_id: string;
+                    shot_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AlikeAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/games/{game_id}/shots/{shot_id}/card/{kind}": {
         parameters: {
             query?: never;
@@ -2844,6 +2892,326 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AlikeAnswer
+         * @description Shots like one, the likest first; how often they were made. `comparable`: false without a meant pot or
+         *     places.
+         */
+        AlikeAnswer: {
+            /** Comparable */
+            comparable: boolean;
+            /** N */
+            n: number;
+            rate: components["schemas"]["AlikeAnswer.Rate"];
+            /** Shots */
+            shots: components["schemas"]["AlikeAnswer.ShotRow"][];
+        };
+        /**
+         * BreakFigures
+         * @description `place` is where the cue ball lay, `rail_distance` its distance from the nearer long rail in metres, `balls`
+         *     how many object balls fell, `next_visible` "yes", "partly" or "no". None is unknown.
+         */
+        "AlikeAnswer.BreakFigures": {
+            /** Balls */
+            balls: number;
+            /** Discipline */
+            discipline: string;
+            /** Dry */
+            dry: boolean;
+            /** Fullness */
+            fullness: string | null;
+            /** Leaves */
+            leaves: string | null;
+            /** Legal */
+            legal: boolean;
+            /** Next Shot */
+            next_shot: string | null;
+            /** Next Visible */
+            next_visible: string | null;
+            /** Opened */
+            opened: string | null;
+            /** Place */
+            place: string | null;
+            /** Power */
+            power: string | null;
+            /** Rail Distance */
+            rail_distance: number | null;
+            /** Scratch */
+            scratch: boolean;
+            /** Type */
+            type: string | null;
+            /** Won */
+            won: boolean | null;
+        };
+        /**
+         * Circumstances
+         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
+         *     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
+         *     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
+         *     the first stroke of an open chance, whether the visit brought it home, and whether the rack was `won`. `likely`:
+         *     per cent that a league hand makes it. `next_way`: m from the meant ball to the one that was meant next. None is
+         *     unknown.
+         */
+        "AlikeAnswer.Circumstances": {
+            /**
+             * Converted
+             * @default null
+             */
+            converted?: boolean | null;
+            /**
+             * Held
+             * @default null
+             */
+            held?: boolean | null;
+            /**
+             * Hidden
+             * @default null
+             */
+            hidden?: boolean | null;
+            /**
+             * Likely
+             * @default null
+             */
+            likely?: number | null;
+            /**
+             * Next Way
+             * @default null
+             */
+            next_way?: number | null;
+            /**
+             * Pace
+             * @default null
+             */
+            pace?: string | null;
+            /**
+             * Rails
+             * @default null
+             */
+            rails?: number | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds?: number | null;
+            /**
+             * Standing
+             * @default null
+             */
+            standing?: string | null;
+            /**
+             * Tip
+             * @default null
+             */
+            tip?: string | null;
+            /**
+             * Waited
+             * @default null
+             */
+            waited?: boolean | null;
+            /**
+             * Won
+             * @default null
+             */
+            won?: boolean | null;
+        };
+        /**
+         * PositionError
+         * @description Vector from the nearest point of the zone to where the ball stopped; zero inside. Metres.
+         *
+         *     `along` and `across` split it along the last leg: positive long, positive left. `assumed` says that
+         *     no leg was logged and the direction is that from the contact. `plus_minus` is the half-width of the
+         *     95 % interval of the ball's place in any one direction. `side` compares the side of the next ball's
+         *     line with the one that was meant. `length` is `long`, `short`, or None where the place cannot tell.
+         */
+        "AlikeAnswer.PositionError": {
+            /** Across */
+            across: number;
+            /** Along */
+            along: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Distance */
+            distance: number;
+            /** Grade */
+            grade: string | null;
+            /** Length */
+            length: string | null;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Side */
+            side: string | null;
+            /** Vector */
+            vector: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "AlikeAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * ShotFigures
+         * @description What figures read of one shot. Angles in radians, lengths in metres; None is unknown. `cell` is its field of
+         *     the potting map, `apart` how far somebody's own estimate of its chances is from what was computed.
+         */
+        "AlikeAnswer.ShotFigures": {
+            /** Apart */
+            apart: number | null;
+            /**
+             * @default {
+             *       "converted": null,
+             *       "held": null,
+             *       "hidden": null,
+             *       "likely": null,
+             *       "next_way": null,
+             *       "pace": null,
+             *       "rails": null,
+             *       "seconds": null,
+             *       "standing": null,
+             *       "tip": null,
+             *       "waited": null,
+             *       "won": null
+             *     }
+             */
+            around?: components["schemas"]["AlikeAnswer.Circumstances"];
+            /** Ball */
+            ball: string | null;
+            /** Cell */
+            cell: number | null;
+            /** Cue Distance */
+            cue_distance: number | null;
+            /** Cut Angle */
+            cut_angle: number | null;
+            /** Cut Side */
+            cut_side: string | null;
+            error: components["schemas"]["AlikeAnswer.PositionError"] | null;
+            /** Foul */
+            foul: string | null;
+            /** Intent */
+            intent: string | null;
+            /** Intent Source */
+            intent_source: string | null;
+            /** Kind */
+            kind: string | null;
+            /** Made */
+            made: boolean;
+            /** Open */
+            open: number | null;
+            opening: components["schemas"]["AlikeAnswer.BreakFigures"] | null;
+            /** Player */
+            player: string | null;
+            /** Pocket */
+            pocket: string | null;
+            /** Pocket Distance */
+            pocket_distance: number | null;
+            /** Rack */
+            rack: number;
+            /** Result */
+            result: string | null;
+            /** Shot */
+            shot: number;
+            /**
+             * @default {
+             *       "elevation": null,
+             *       "gain": null,
+             *       "height": null,
+             *       "lag": null,
+             *       "made": null,
+             *       "rails": 0,
+             *       "side": null,
+             *       "speed": null,
+             *       "window": null
+             *     }
+             */
+            skill?: components["schemas"]["AlikeAnswer.SkillFigures"];
+            /** Target Source */
+            target_source: string | null;
+            /** Tolerance */
+            tolerance: number | null;
+            /** Travel */
+            travel: number | null;
+            /** Tried */
+            tried: boolean;
+        };
+        /**
+         * ShotRow
+         * @description A stroke's figures with the stroke that they are of.
+         */
+        "AlikeAnswer.ShotRow": {
+            /** Discipline */
+            discipline: string;
+            figures: components["schemas"]["AlikeAnswer.ShotFigures"];
+            /** Game Id */
+            game_id: string;
+            /** Player Name */
+            player_name: string | null;
+            /** Shot Id */
+            shot_id: string;
+        };
+        /**
+         * SkillFigures
+         * @description `window`: half-angle of the cue ball's direction that makes it (radians), `gain`: turn of the ball for
+         *     each radian of it; `rails` of a kick at a ball, whose `made` is a hit; the stroke as it was logged. `lag`:
+         *     how far from the head nose this player's lag stopped before the rack (m). None is unknown.
+         */
+        "AlikeAnswer.SkillFigures": {
+            /**
+             * Elevation
+             * @default null
+             */
+            elevation?: number | null;
+            /**
+             * Gain
+             * @default null
+             */
+            gain?: number | null;
+            /**
+             * Height
+             * @default null
+             */
+            height?: number | null;
+            /**
+             * Lag
+             * @default null
+             */
+            lag?: number | null;
+            /**
+             * Made
+             * @default null
+             */
+            made?: boolean | null;
+            /**
+             * Rails
+             * @default 0
+             */
+            rails?: number;
+            /**
+             * Side
+             * @default null
+             */
+            side?: number | null;
+            /**
+             * Speed
+             * @default null
+             */
+            speed?: number | null;
+            /**
+             * Window
+             * @default null
+             */
+            window?: number | null;
+        };
         /**
          * CameraAnswer
          * @description `rotation` is row by row; `sigma` lists (x, y, standard deviation in metres) over the bed.
@@ -8888,9 +9256,9 @@ export interface components {
          * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
          *     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
          *     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
-         *     the first stroke of an open chance, whether the visit brought it home, and
-         *     whether the rack was `won`. `likely`: per cent that a league hand
-         *     makes it. None is unknown.
+         *     the first stroke of an open chance, whether the visit brought it home, and whether the rack was `won`. `likely`:
+         *     per cent that a league hand makes it. `next_way`: m from the meant ball to the one that was meant next. None is
+         *     unknown.
          */
         "ShotList.Circumstances": {
             /**
@@ -8913,6 +9281,11 @@ export interface components {
              * @default null
              */
             likely?: number | null;
+            /**
+             * Next Way
+             * @default null
+             */
+            next_way?: number | null;
             /**
              * Pace
              * @default null
@@ -8995,6 +9368,7 @@ export interface components {
              *       "held": null,
              *       "hidden": null,
              *       "likely": null,
+             *       "next_way": null,
              *       "pace": null,
              *       "rails": null,
              *       "seconds": null,

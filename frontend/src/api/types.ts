@@ -79,4 +79,5 @@ export type KickAnswer = Schemas["KickAnswer"];
 export type KickRequest = Schemas["KickRequest"];
 export type QuestionAnswer = Schemas["QuestionAnswer"];
 export type QuestionGroup = QuestionAnswer["groups"][number];
+export type Alike = Schemas["AlikeAnswer"];
 export type KeptQuestions = Schemas["KeptQuestions"];

@@ -161,13 +161,15 @@ def behind(
 
 
 def strokes_where(
-    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = ""
+    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = "", order: str = ""
 ) -> tuple[int, list[ShotRow]]:
-    """How many strokes there are, and so many from `begin` on, newest match first; `join`: a further table."""
+    """How many strokes there are, and so many from `begin` on, in this order or the newest match first; `join`: a
+    further table.
+    """
     with db.cursor() as cursor:
         cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES}{join} WHERE {where}", asked)
         row = cursor.fetchone()
-    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join)
+    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join, order)
 
 
 def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
@@ -319,12 +321,12 @@ def _told_apart(columns: Sequence[str], wanted: Filter) -> str:
     return ", ".join(column for column in columns if column not in fixed)
 
 
-def _rows(db: Db, where: str, asked: dict[str, Any], limit: str, join: str = "") -> list[ShotRow]:
+def _rows(db: Db, where: str, asked: dict[str, Any], limit: str, join: str = "", order: str = "") -> list[ShotRow]:
     """Newest match first, each from its end."""
     with db.cursor() as cursor:
         cursor.execute(
             f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}{join}"
-            f" WHERE {where} ORDER BY {_NEWEST} {limit}",
+            f" WHERE {where} ORDER BY {order or _NEWEST} {limit}",
             asked,
         )
         return [

@@ -7,6 +7,7 @@ form of its window; it serves to compare players who had different shots, and sa
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -31,9 +32,9 @@ class Circumstances:
     """`tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
-    the first stroke of an open chance, whether the visit brought it home, and
-    whether the rack was `won`. `likely`: per cent that a league hand
-    makes it. None is unknown.
+    the first stroke of an open chance, whether the visit brought it home, and whether the rack was `won`. `likely`:
+    per cent that a league hand makes it. `next_way`: m from the meant ball to the one that was meant next. None is
+    unknown.
     """
 
     tip: str | None = None
@@ -47,6 +48,7 @@ class Circumstances:
     converted: bool | None = None
     won: bool | None = None
     likely: int | None = None
+    next_way: float | None = None
 
 
 UNKNOWN = Circumstances()
@@ -84,6 +86,7 @@ def _of_visit(
                 held=_held(one),
                 hidden=hidden_after(one) if one.safe and not one.ruling.fouls else None,
                 converted=visit.converted(discipline) if first and visit.begins_with_attack else None,
+                next_way=_next_way(one),
                 won=winner == one.player if first and visit.begins_with_attack and winner else None,
             ),
         )
@@ -113,6 +116,18 @@ def pace_of(stroke: Data) -> str | None:
 
 def _word(stroke: Data, known: tuple[str, ...]) -> str | None:
     return next((word for word in stroke.get("words") or () if word in known), None)
+
+
+def _next_way(one: Played) -> float | None:
+    """From the meant ball to the one that the same player meant next, as they lay."""
+    following = one.following
+    if following is None or following.player != one.player or one.shot.before is None:
+        return None
+    balls = one.shot.before.balls
+    meant, then = (str((each.data.get("called") or {}).get("ball")) for each in (one, following))
+    if meant not in balls or then not in balls or meant == then:
+        return None
+    return math.dist(balls[meant], balls[then])
 
 
 def _seconds(before: Played | None, now: Played) -> float | None:

@@ -16,9 +16,11 @@ ALTER TABLE shot_fact
   ADD COLUMN converted TINYINT AS (JSON_VALUE(around, '$.converted') IN ('true', '1')) PERSISTENT,
   ADD COLUMN won TINYINT AS (JSON_VALUE(around, '$.won') IN ('true', '1')) PERSISTENT,
   ADD COLUMN likely TINYINT UNSIGNED AS (JSON_VALUE(around, '$.likely')) PERSISTENT,
+  ADD COLUMN next_way DOUBLE AS (JSON_VALUE(around, '$.next_way')) PERSISTENT,
   ADD COLUMN way TINYINT UNSIGNED AS
     (LEAST(7, FLOOR((cue_distance + pocket_distance) / 0.5))) PERSISTENT,
   ADD COLUMN cut TINYINT UNSIGNED AS (LEAST(5, FLOOR(DEGREES(cut_angle) / 15))) PERSISTENT,
+  ADD INDEX alike (club_id, tried, cut_angle, cue_distance, pocket_distance),
   ADD INDEX asked (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tried, made, likely,
     cut, way, pocket, kind, tip, pace, rails, waited, standing, played_at, intent_source),
   ADD INDEX stopped (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tip, pace, rails,

@@ -8,10 +8,12 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from aretane.desk import figures, questions
+from aretane.desk.alike import alike_to
 from aretane.store.questions import Asked
 from aretane.store.shot_figures import Filter
 from aretane.web.context import asking, house
 from aretane.web.figures.schemas import (
+    AlikeAnswer,
     BehindQuery,
     DisagreementList,
     DropQuestion,
@@ -108,6 +110,13 @@ def drop_question(query_data: DropQuestion) -> dict[str, Any]:
 def sheet(game_id: str) -> dict[str, Any]:
     """What a match adds up to for each player."""
     return figures.sheet(house(), asking(), game_id)
+
+
+@blueprint.get("/games/<game_id>/shots/<shot_id>/alike")
+@blueprint.output(AlikeAnswer)
+def alike(game_id: str, shot_id: str) -> dict[str, Any]:
+    """Where this shot was before, the likest first."""
+    return alike_to(house(), asking(), game_id, shot_id)
 
 
 @blueprint.get("/felt")

@@ -39,6 +39,15 @@ class ShotList(Answer):
     shots: list[ShotRow]
 
 
+class AlikeAnswer(ShotList):
+    """Shots like one, the likest first; how often they were made. `comparable`: false without a meant pot or
+    places.
+    """
+
+    comparable: bool
+    rate: Rate
+
+
 class BreakFamilyAnswer(Answer):
     """Breaks that have something in common; every rate has its own sample. `discipline` is theirs alone, if it is
     not told otherwise."""

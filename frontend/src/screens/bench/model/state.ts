@@ -60,7 +60,17 @@ interface BenchState {
   corners: Place[];
   pen: Pen;
   watching: Watching | null;
-  dialog: "keys" | "commands" | "overrule" | "recordings" | "diamonds" | "hole" | "break" | "about" | null;
+  dialog:
+    | "keys"
+    | "commands"
+    | "overrule"
+    | "recordings"
+    | "diamonds"
+    | "hole"
+    | "break"
+    | "about"
+    | "alike"
+    | null;
 }
 
 const atRest: BenchState = {

@@ -6,6 +6,7 @@ import { Recordings } from "../../recordings/Recordings";
 import type { Actions } from "../actions";
 import { open, useBench } from "../model/state";
 import type { Workbench } from "../model/useWorkbench";
+import { AlikeDialog } from "./AlikeDialog";
 import { BreakDialog } from "./BreakDialog";
 import { ClashDialog, DiamondDialog } from "./Dialogs";
 import { HoleDialog } from "./HoleDialog";
@@ -37,6 +38,8 @@ export function OpenDialog({ bench, actions }: { bench: Workbench; actions: Acti
           }}
         />
       );
+    case "alike":
+      return <AlikeDialog game={bench.game} shot={bench.entry.key} onClose={close} />;
     case "about":
       return <AboutMatch id={bench.game.id} onClose={close} />;
     case "break":
