@@ -6,6 +6,7 @@ import json
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -76,6 +77,43 @@ def export(match: str, form: str) -> None:
             return
         data = games.as_file(house, scope, game_id)
     click.echo(json.dumps(data, indent=2, ensure_ascii=False))
+
+
+@click.command()
+@click.argument("measure")
+@click.option("--by", default="nothing", help="What the answer is told apart by: cut, way, tip, player, month ...")
+@click.option("--player", help="Of whom, by name.")
+@click.option("--versus", help="Against whom, by name: compared on the same shots where that can be.")
+@click.option("--parted", type=click.DateTime(["%Y-%m-%d"]), help="Before this day against from it on.")
+@click.option("--since", type=click.DateTime(["%Y-%m-%d"]), help="From this day on.")
+@click.option("--until", type=click.DateTime(["%Y-%m-%d"]), help="Up to this day.")
+@click.option("--session", default="match", show_default=True, help="The session type; never mixed unasked.")
+@click.option("--discipline", help="Only this game.")
+@click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
+def ask(
+    measure: str, by: str, player: str | None, versus: str | None, parted: datetime | None, since: datetime | None,
+    until: datetime | None, session: str, discipline: str | None, as_json: bool,
+) -> None:  # fmt: skip
+    """Ask the figures of the store: MEASURE (pots, chances, safeties, along, decision ...) of one player or two."""
+    from aretane.desk import questions
+    from aretane.store.questions import Asked
+
+    where = {"session": session} | ({"discipline": discipline} if discipline else {})
+    with _house(new=False) as (house, scope):
+        one, other = (questions.named(house, scope, name) if name else None for name in (player, versus))
+        cut, begin, end = (day.date() if day else None for day in (parted, since, until))
+        answer = questions.answer(house, scope, Asked(measure, by, one, other, cut, begin, end, where))
+    terminal.give(answer, as_json, terminal.print_answer)
+
+
+@click.command()
+@click.argument("file", type=click.Path(path_type=Path))
+def paper(file: Path) -> None:
+    """Take in counts from a sheet of paper: a CSV FILE, see docs/formats. One that is wrong changes nothing."""
+    from aretane.desk import questions
+
+    with _house(new=True) as (house, scope):
+        click.echo(f"{questions.take_in(house, scope, terminal.bytes_of(str(file)))} counts taken in")
 
 
 @click.command()
@@ -157,4 +195,4 @@ def _house(*, new: bool) -> Iterator[tuple[House, Scope]]:
         yield House.opened(settings, database), scope
 
 
-COMMANDS = (import_files, export, serve, demo, backup, restore)
+COMMANDS = (import_files, export, ask, paper, serve, demo, backup, restore)

@@ -148,6 +148,13 @@ def print_figures(answer: dict[str, Any]) -> None:
             click.echo(f"  {key:<28} {value}")
 
 
+def print_answer(answer: dict[str, Any]) -> None:
+    click.echo(answer["said"])
+    for group in answer["groups"]:
+        told = (dict(_lines({name: value})) for name, value in zip(answer["series"], group["values"], strict=True))
+        click.echo(f"  {group['words']:<28} {'   '.join(one for each in told for one in each.values())}")
+
+
 def _lines(figures: dict[str, Any], before: str = "") -> Iterator[tuple[str, str]]:
     for key, value in figures.items():
         name = f"{before}{key.replace('_', ' ')}"

@@ -151,6 +151,10 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("GET", "/api/question/shots"): lambda w: Sent({}, {"by": "kind", "key": "pot"}),
     ("PUT", "/api/questions"): lambda w: Sent({}, body={"name": "cuts", "asked": "by=cut"}),
     ("DELETE", "/api/questions"): lambda w: Sent({}, {"name": "cuts"}),
+    ("PUT", "/api/players/{player}"): lambda w: Sent({"player": "1"}, body={"joined_to": None}),
+    ("POST", "/api/paper"): lambda w: Sent(
+        {}, raw=b"date,player,game,pots made,pots missed\n2026-11-01,A,snooker,1,2"
+    ),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}
     ),

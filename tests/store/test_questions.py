@@ -109,3 +109,59 @@ def test_questions_are_kept_by_name_for_their_author(database):
         assert questions.kept(db, scope) == [{"name": "long cuts", "asked": "measure=pots&by=way"}]
         questions.drop(db, scope, "long cuts")
         assert questions.kept(db, scope) == []
+
+
+SHEET = (
+    b"date,player,opponent,game,pots made,pots missed\n"
+    b"2031-05-01,Ilse Marwood,Tomas Verrall,nine-ball,31,9\n2031-06-01,I. Marwood,,nine-ball,8,2\n"
+)
+
+
+@pytest.fixture
+def on_paper(client, database):
+    """Counts of two days, the second under another spelling of the name; gone again afterwards."""
+    assert client.send("POST", "/paper", data=SHEET).json == {"counts": 2}
+    assert client.send("POST", "/paper", data=SHEET).json == {"counts": 2}, "taken in twice they count once"
+    yield {one["name"]: one["id"] for one in client.get("/players").json["players"]}
+    with database.transaction() as db, db.cursor() as cursor:
+        cursor.execute("DELETE FROM paper")
+        cursor.execute("DELETE FROM player WHERE name = 'I. Marwood'")
+
+
+def pots(client, player, **more):
+    query = "&".join(f"{name}={value}" for name, value in more.items())
+    return client.get(f"/question?measure=pots&player={player}&since=2031-01-01&{query}").json
+
+
+def test_paper_counts_where_it_can_and_a_player_under_two_names_is_one(client, on_paper):
+    one, other = on_paper["Ilse Marwood"], on_paper["I. Marwood"]
+    assert pots(client, one)["whole"] == [
+        pytest.approx({"p": 31 / 40, "n": 40, "low": 0.625, "high": 0.877}, abs=0.01)
+    ]
+    assert pots(client, one, by="cut")["whole"][0]["n"] == 0, "a sheet says nothing of cuts"
+    assert client.send("PUT", f"/players/{other}", {"joined_to": one}).status_code == 200
+    together = pots(client, one, by="player")
+    assert [(group["words"], group["values"][0]["n"]) for group in together["groups"]] == [("Ilse Marwood", 50)]
+    assert [group["key"] for group in pots(client, one, by="month")["groups"]] == ["2031-05", "2031-06"]
+    refused = client.send("PUT", f"/players/{one}", {"joined_to": on_paper["Tomas Verrall"]})
+    assert refused.status_code == 409 or refused.status_code == 422
+    assert "part them first" in refused.json["message"]
+    client.send("PUT", f"/players/{other}", {"joined_to": None})
+    assert pots(client, one)["whole"][0]["n"] == 40
+
+
+@pytest.mark.parametrize(
+    ("query", "words"),
+    [
+        ("measure=luckiness", "no such figure"),
+        ("measure=pots&by=weather", "not told apart by that"),
+        ("measure=pots&versus=2", "say who is compared"),
+        ("measure=pots&player=2&versus=2", "same player"),
+        ("measure=pots&player=1&versus=2&parted=2026-01-01", "not both at once"),
+        ("measure=pots&since=yesterday", ""),
+    ],
+)
+def test_a_question_that_makes_no_sense_is_refused_in_a_word(client, query, words):
+    refused = client.get(f"/question?{query}")
+    assert refused.status_code == 422
+    assert words in refused.json["message"]

@@ -27,7 +27,7 @@ OWN = {  # lists and makes what is one's own
     ("GET", "/api/felt"), ("GET", "/api/figures"), ("GET", "/api/figures/shots"), ("GET", "/api/games"),
     ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"), ("GET", "/api/question"),
     ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
-    ("PUT", "/api/questions"), ("DELETE", "/api/questions"),
+    ("PUT", "/api/questions"), ("DELETE", "/api/questions"), ("POST", "/api/paper"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
@@ -37,6 +37,7 @@ BODIES = {
     ("POST", "/api/games/{game_id}/{direction}"): OPERATION,
     ("POST", "/api/games/{game_id}/choices"): {"shot": None, "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}},
     ("POST", "/api/games/{game_id}/ledger"): {},
+    ("PUT", "/api/players/{player}"): {"joined_to": None},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
     ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
     ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},
@@ -70,21 +71,22 @@ def theirs(client):
     shot = client.get(f"/games/{GAME}").json["racks"][0]["shots"][2]["id"]
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
-        "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf",
+        "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
     }  # fmt: skip
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")
 
 
 FORGETS = {("DELETE", "/api/choices/{hash}"), ("DELETE", "/api/uploads/{upload}")}  # also what is gone already
-NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64}
+NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64,
+           "player": "999999"}  # fmt: skip
 
 
 def asked(who, route, ids):
     method, path = route
     for name, value in ids.items():
         path = path.replace("{" + name + "}", value)
-    more = {"data": b"0123456789"} if method == "PUT" else {}
+    more = {"data": b"0123456789"} if method == "PUT" and route not in BODIES else {}
     answer = who.send(method, path.removeprefix("/api") + QUERIES.get(route, ""), BODIES.get(route), **more)
     return answer.status_code, answer.text
 

@@ -1844,6 +1844,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Counts from a sheet of paper, as CSV. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PaperAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -1873,6 +1909,66 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a name stand for another player, or for itself again. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    player: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["JoinRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlayerList"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -5373,6 +5469,11 @@ export interface components {
             /** Reversed By */
             reversed_by: number | null;
         };
+        /** JoinRequest */
+        JoinRequest: {
+            /** Joined To */
+            joined_to: number | null;
+        };
         /** KeepQuestion */
         KeepQuestion: {
             /** Asked */
@@ -6400,15 +6501,25 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** PaperAnswer */
+        PaperAnswer: {
+            /** Counts */
+            counts: number;
+        };
         /** PlayerList */
         PlayerList: {
             /** Players */
             players: components["schemas"]["PlayerList.PlayerAnswer"][];
         };
-        /** PlayerAnswer */
+        /**
+         * PlayerAnswer
+         * @description `joined_to`: the player whose other name it is.
+         */
         "PlayerList.PlayerAnswer": {
             /** Id */
             id: number;
+            /** Joined To */
+            joined_to: number | null;
             /** Name */
             name: string;
         };

@@ -12,7 +12,8 @@ from aretane.core.statistics.question import BY, DAY, MEASURES, Group, Measure
 from aretane.core.words import pocket_words
 from aretane.desk.house import House
 from aretane.formats import tables
-from aretane.store import questions
+from aretane.formats.paper import counts_from
+from aretane.store import club, questions
 from aretane.store.questions import Asked
 from aretane.store.scope import Scope
 
@@ -70,6 +71,32 @@ def strokes(house: House, scope: Scope, asked: Asked, key: str, begin: int) -> d
     return {"n": n, "shots": [asdict(row) for row in rows]}
 
 
+def take_in(house: House, scope: Scope, sheet: bytes) -> int:
+    """Counts from a sheet of paper: how many. One that is wrong changes nothing."""
+    counts = counts_from(sheet)
+    house.database.write(lambda db: questions.take_in(db, scope, counts))
+    return len(counts)
+
+
+def join(house: House, scope: Scope, player: int, other: int | None) -> list[dict[str, object]]:
+    """Let a name stand for another player, or for itself again; everybody as they are then."""
+
+    def write(db: Any) -> list[dict[str, object]]:
+        club.join(db, scope, player, other)
+        return club.players(db, scope)
+
+    return house.database.write(write)
+
+
+def named(house: House, scope: Scope, name: str) -> int:
+    """The player of this name. Raises `InputError`."""
+    with house.database.transaction() as db:
+        known = {str(one["name"]): int(str(one["id"])) for one in club.players(db, scope)}
+    if name not in known:
+        raise InputError("player", f"nobody is called “{name}”; there are {', '.join(known) or 'no players yet'}")
+    return known[name]
+
+
 def kept(house: House, scope: Scope) -> list[dict[str, Any]]:
     with house.database.transaction() as db:
         return questions.kept(db, scope)
@@ -101,9 +128,9 @@ def drop(house: House, scope: Scope, name: str) -> list[dict[str, Any]]:
 
 def _checked(asked: Asked) -> Measure:
     if asked.measure not in MEASURES:
-        raise InputError("measure", "there is no such figure")
+        raise InputError("measure", f"there is no such figure; there are {', '.join(MEASURES)}")
     if asked.by not in BY:
-        raise InputError("by", "figures are not told apart by that")
+        raise InputError("by", f"figures are not told apart by that, but by {', '.join(BY)}")
     if asked.versus is not None and asked.player is None:
         raise InputError("player", "say who is compared")
     if asked.versus is not None and asked.parted is not None:

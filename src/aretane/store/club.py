@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+from aretane.core.errors import NotFound, Refused
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 
@@ -49,9 +50,32 @@ def player_ids(db: Db, scope: Scope, names: Collection[str]) -> dict[str, int]:
 
 
 def players(db: Db, scope: Scope) -> list[dict[str, object]]:
+    """Everybody who was ever named; `joined_to`: the player whose other name it is."""
     with db.cursor() as cursor:
-        cursor.execute("SELECT id, name FROM player WHERE club_id = %s ORDER BY name", (scope.club_id,))
+        cursor.execute("SELECT id, name, joined_to FROM player WHERE club_id = %s ORDER BY name", (scope.club_id,))
         return list(cursor.fetchall())
+
+
+def one_player(db: Db, scope: Scope) -> dict[int, int]:
+    """Of every name that is another's as well, the player that it stands for."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT id, joined_to FROM player WHERE club_id = %s AND joined_to IS NOT NULL", (scope.club_id,)
+        )
+        return {row["id"]: row["joined_to"] for row in cursor.fetchall()}
+
+
+def join(db: Db, scope: Scope, player: int, other: int | None) -> None:
+    """Let a name stand for another player from now on, or (None) for itself again; what is logged stays."""
+    known = {one["id"]: one["joined_to"] for one in players(db, scope)}
+    if player not in known or other not in (None, *known):
+        raise NotFound("there is no such player")
+    if other is not None and (other == player or known[other] is not None or player in known.values()):
+        raise Refused("one of the two is joined with somebody already; part them first")
+    with db.cursor() as cursor:
+        cursor.execute(
+            "UPDATE player SET joined_to = %s WHERE id = %s AND club_id = %s", (other, player, scope.club_id)
+        )
 
 
 def _made_once(db: Db, table: str, known: dict[str, str | int]) -> int:

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
-from aretane.core.statistics.question import DAY, MEASURES, NOTHING, RATE, Row
+from aretane.core.statistics.question import DAY, MEASURES, NOTHING, RATE, Count, Row
+from aretane.store.club import one_player, player_ids
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 from aretane.store.shot_figures import ShotRow, strokes_where
@@ -31,8 +32,8 @@ _LOOKED_AT = {
     **{name: (f"booked.{name} IS NOT NULL", f"booked.{name}") for name in _OF_LEDGER},
 }
 _EXPECTED = {"pots": "likely / 100", "fulfilled": "booked.promised"}
-_KEYS = {NOTHING: "''", "player": "shot_fact.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
-         DAY: "played_on", "opponent": "opponent_id", "game_id": "shot_fact.game_id"}  # fmt: skip
+_KEYS = {NOTHING: "''", "player": "{table}.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
+         DAY: "played_on", "opponent": "opponent_id", "game_id": "{table}.game_id"}  # fmt: skip
 _BOOKED = " JOIN booked ON booked.game_id = shot_fact.game_id AND booked.shot_id = shot_fact.shot_id"
 _CLOSED = {"session", "discipline", "opponent_id", "game_id", "played_at", "target_source", "intent_source",
            "pocket", "kind", "tip", "pace", "rails", "cut", "way", "waited", "standing"}  # fmt: skip
@@ -78,14 +79,55 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
             f" WHERE {where} AND {looked_at} GROUP BY name, series, likely",
             given,
         )
+        found = [*cursor.fetchall(), *_on_paper(cursor, scope, asked)]
+        joined = one_player(db, scope) if asked.by in ("player", "opponent") else {}
         return [
             Row(
-                None if row["name"] is None else str(row["name"]), int(row["series"]), int(row["n"]),
-                int(row["good"] or 0), float(row["total"] or 0), float(row["squares"] or 0), row["likely"],
-                float(row["expected"] or 0), int(row["expecting"]),
+                None if row["name"] is None else str(joined.get(row["name"], row["name"])), int(row["series"]),
+                int(row["n"]), int(row["good"] or 0), float(row["total"] or 0), float(row["squares"] or 0),
+                row["likely"], float(row["expected"] or 0), int(row["expecting"]),
             )
-            for row in cursor.fetchall()
+            for row in found
         ]  # fmt: skip
+
+
+_PAPER = {"session", "discipline", "opponent_id"}
+
+
+def _on_paper(cursor: Any, scope: Scope, asked: Asked) -> list[Data]:
+    """Counts from sheets of paper, where nothing is asked that paper does not say."""
+    says = {NOTHING, "player", "opponent", "month", DAY, "discipline"}
+    if asked.by not in says or (asked.where.keys() & _CLOSED) - _PAPER:
+        return []
+    where, given = _where(scope, asked, "paper")
+    cursor.execute(
+        f"SELECT {_key(asked.by, 'paper')} AS name, {_series(asked, 'paper')} AS series, NULL AS likely,"
+        " SUM(n) AS n, 0 AS expected, 0 AS expecting, SUM(good) AS good, 0 AS total, 0 AS squares"
+        f" FROM paper WHERE {where} AND measure = %(measure)s GROUP BY name, series",
+        {**given, "measure": asked.measure},
+    )
+    return list(cursor.fetchall())
+
+
+def take_in(db: Db, scope: Scope, counts: Sequence[Count]) -> None:
+    """Keep counts; those of the same player, day, game, session and opponent take the place of what was there."""
+    ids = player_ids(db, scope, {name for one in counts for name in (one.player, one.opponent) if name})
+    with db.cursor() as cursor:
+        for one in counts:
+            known = (
+                scope.club_id, ids[one.player], ids.get(one.opponent or ""), one.day, one.discipline, one.session,
+                one.measure,
+            )  # fmt: skip
+            cursor.execute(
+                "DELETE FROM paper WHERE club_id = %s AND player_id = %s AND opponent_id <=> %s AND played_on = %s"
+                " AND discipline = %s AND session = %s AND measure = %s",
+                known,
+            )
+            cursor.execute(
+                "INSERT INTO paper (club_id, player_id, opponent_id, played_on, discipline, session, measure, n,"
+                " good) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+                (*known, one.n, one.good),
+            )
 
 
 def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int) -> tuple[int, list[ShotRow]]:
@@ -131,28 +173,30 @@ def practised(db: Db, scope: Scope, player: int | None) -> list[date]:
         return [row["played_on"] for row in cursor.fetchall()]
 
 
-def _where(scope: Scope, asked: Asked) -> tuple[str, Data]:
+def _where(scope: Scope, asked: Asked, table: str = "shot_fact") -> tuple[str, Data]:
     given: Data = {"club": scope.club_id, "player": asked.player, "versus": asked.versus, "since": asked.since,
                    "until": asked.until, "parted": asked.parted}  # fmt: skip
-    clauses = ["shot_fact.club_id = %(club)s"]
+    clauses = [f"{table}.club_id = %(club)s"]
     if asked.player is not None:
         pair = ("%(player)s", "%(versus)s") if asked.versus is not None else ("%(player)s",)
-        clauses.append(f"shot_fact.player_id IN ({', '.join(pair)})")
+        names = f"SELECT id FROM player WHERE joined_to IN ({', '.join(pair)})"
+        clauses.append(f"({table}.player_id IN ({', '.join(pair)}) OR {table}.player_id IN ({names}))")
     clauses += ["played_on >= %(since)s"] * (asked.since is not None)
     clauses += ["played_on <= %(until)s"] * (asked.until is not None)
     for name in sorted(_CLOSED & asked.where.keys()):
-        clauses.append(f"shot_fact.{name} = %(at_{name})s")
+        clauses.append(f"{table}.{name} = %(at_{name})s")
         given[f"at_{name}"] = asked.where[name]
     return " AND ".join(clauses), given
 
 
-def _key(by: str) -> str:
-    return _KEYS.get(by, f"shot_fact.{by}")
+def _key(by: str, table: str = "shot_fact") -> str:
+    return _KEYS.get(by, "{table}.{by}").format(table=table, by=by)
 
 
-def _series(asked: Asked) -> str:
+def _series(asked: Asked, table: str = "shot_fact") -> str:
     if asked.versus is not None:
-        return "IF(shot_fact.player_id = %(player)s, 0, 1)"
+        own = "SELECT id FROM player WHERE joined_to = %(player)s"
+        return f"IF({table}.player_id = %(player)s OR {table}.player_id IN ({own}), 0, 1)"
     return "IF(played_on < %(parted)s, 0, 1)" if asked.parted is not None else "0"
 
 

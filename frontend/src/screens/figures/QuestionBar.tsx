@@ -14,7 +14,9 @@ interface Props {
 
 export function QuestionBar({ question, onChange, onOpen }: Props) {
   const players = usePlayers().data?.players ?? [];
-  const names: [string, string][] = players.map((one) => [String(one.id), one.name]);
+  const names = players
+    .filter((one) => one.joined_to === null)
+    .map((one): [string, string] => [String(one.id), one.name]);
   const [more, setMore] = useState(false);
   const named = CONDITIONS.filter((one) => question[one.name]);
   return (

@@ -17,6 +17,7 @@ import { Breaks } from "./Breaks";
 import { Families } from "./Families";
 import { FeltList } from "./FeltList";
 import { HandOf } from "./HandOf";
+import { People } from "./People";
 import { PottingMap } from "./PottingMap";
 import { Scatter } from "./Scatter";
 import { ShotsList } from "./ShotsList";
@@ -119,6 +120,7 @@ export function Survey() {
           )}
           <Breaks tables={data.breaks} onPick={setPicked} />
           <FeltList />
+          <People />
         </>
       )}
     </div>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
@@ -88,6 +89,20 @@ class Row:
 
 
 @dataclass(frozen=True)
+class Count:
+    """From a sheet of paper: so many `good` of `n` of a measure, on one day of one player."""
+
+    player: str
+    opponent: str | None
+    day: date
+    discipline: str
+    session: str
+    measure: str
+    n: int
+    good: int
+
+
+@dataclass(frozen=True)
 class Group:
     """One field of the answer: by series what was measured, and what was expected of it."""
 
@@ -167,8 +182,6 @@ def _mix(rows: Sequence[Row]) -> Mix:
 
 
 def _curve(rows: Sequence[Row], series: int) -> list[tuple[float, Rate]]:
-    from datetime import date
-
     days: dict[int, list[Row]] = {}
     for row in rows:
         if row.series == series:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from apiflask import APIBlueprint
-from flask import Response
+from flask import Response, request
 
 from aretane.desk import figures, questions
 from aretane.desk.alike import alike_to
@@ -19,10 +19,12 @@ from aretane.web.figures.schemas import (
     DropQuestion,
     FiguresAnswer,
     FiguresQuery,
+    JoinRequest,
     KeepQuestion,
     KeptQuestions,
     MatchSheet,
     PageQuery,
+    PaperAnswer,
     PlayerList,
     QuestionAnswer,
     QuestionQuery,
@@ -40,6 +42,21 @@ blueprint = APIBlueprint("figures", __name__, url_prefix="/api", tag="figures")
 @blueprint.output(PlayerList)
 def list_players() -> dict[str, Any]:
     return {"players": figures.players(house(), asking())}
+
+
+@blueprint.put("/players/<int:player>")
+@blueprint.input(JoinRequest)
+@blueprint.output(PlayerList)
+def join_player(player: int, json_data: JoinRequest) -> dict[str, Any]:
+    """Let a name stand for another player, or for itself again."""
+    return {"players": questions.join(house(), asking(), player, json_data.joined_to)}
+
+
+@blueprint.post("/paper")
+@blueprint.output(PaperAnswer)
+def take_in_paper() -> dict[str, Any]:
+    """Counts from a sheet of paper, as CSV."""
+    return {"counts": questions.take_in(house(), asking(), request.get_data())}
 
 
 @blueprint.get("/figures")

@@ -117,8 +117,19 @@ class DisagreementList(Answer):
 
 
 class PlayerAnswer(Answer):
+    """`joined_to`: the player whose other name it is."""
+
     id: int
     name: str
+    joined_to: int | None
+
+
+class JoinRequest(Answer):
+    joined_to: Number | None
+
+
+class PaperAnswer(Answer):
+    counts: int
 
 
 class PlayerList(Answer):
