@@ -126,6 +126,15 @@ def _ledger_of_no_shot(world: World) -> Sent:
     return Sent({"game_id": made["id"]}, body={"care": "coarse"})
 
 
+PAPER = b"date,player,game,pots made,pots missed\n2026-11-01,Somebody,snooker,1,2\n"
+
+
+def _somebody(world: World) -> Sent:
+    world.client.send("POST", "/paper", data=PAPER)
+    players = world.client.get("/players").json["players"]
+    return Sent({"player": str(players[0]["id"])}, body={"joined_to": None})
+
+
 def _marks(world: World) -> Any:
     return world.match["recordings"][0]["views"][0]["camera"]["marks"]
 
@@ -151,10 +160,8 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("GET", "/api/question/shots"): lambda w: Sent({}, {"by": "kind", "key": "pot"}),
     ("PUT", "/api/questions"): lambda w: Sent({}, body={"name": "cuts", "asked": "by=cut"}),
     ("DELETE", "/api/questions"): lambda w: Sent({}, {"name": "cuts"}),
-    ("PUT", "/api/players/{player}"): lambda w: Sent({"player": "1"}, body={"joined_to": None}),
-    ("POST", "/api/paper"): lambda w: Sent(
-        {}, raw=b"date,player,game,pots made,pots missed\n2026-11-01,A,snooker,1,2"
-    ),
+    ("PUT", "/api/players/{player}"): _somebody,
+    ("POST", "/api/paper"): lambda w: Sent({}, raw=PAPER),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}
     ),

@@ -30,7 +30,7 @@ def alike_to(house: House, scope: Scope, game_id: str, shot_id: str) -> dict[str
             None,
         )
         if place is None:
-            raise NotFound("this shot is not in the match any more")
+            raise NotFound("shot")
         figures = next((one for one in shot_figures(known.replay) if (one.rack, one.shot) == place), None)
         like = likeness_of(figures) if figures is not None else None
         if like is None:

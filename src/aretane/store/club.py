@@ -69,7 +69,7 @@ def join(db: Db, scope: Scope, player: int, other: int | None) -> None:
     """Let a name stand for another player from now on, or (None) for itself again; what is logged stays."""
     known = {one["id"]: one["joined_to"] for one in players(db, scope)}
     if player not in known or other not in (None, *known):
-        raise NotFound("there is no such player")
+        raise NotFound("player")
     if other is not None and (other == player or known[other] is not None or player in known.values()):
         raise Refused("one of the two is joined with somebody already; part them first")
     with db.cursor() as cursor:
