@@ -64,13 +64,20 @@ def _places(places: list[ImpossibleShot]) -> str:
 
 @click.command()
 @click.argument("match")
-@click.option("--as", "form", type=click.Choice(["json", "csv", "xlsx", "vtt"]), default="json", show_default=True)
+@click.option(
+    "--as", "form", type=click.Choice(["json", "csv", "xlsx", "parquet", "vtt"]), default="json", show_default=True
+)
 def export(match: str, form: str) -> None:
     """Write a MATCH (its id, or the beginning of its title) to standard output: all of it, the flat table of its
-    shots, or the chapters of its recording."""
+    shots, or the chapters of its recording. "all" writes every match as one flat table."""
     from aretane.desk import games
 
     with _house(new=False) as (house, scope):
+        if match == "all":
+            if form not in ("csv", "xlsx", "parquet"):
+                raise InputError("--as", "all matches come as one table: csv, xlsx or parquet")
+            sys.stdout.buffer.write(games.as_season(house, scope, form))
+            return
         game_id = games.called(house, scope, match)
         if form != "json":
             sys.stdout.buffer.write(games.as_table(house, scope, game_id, form))
@@ -95,13 +102,13 @@ def ask(
     until: datetime | None, session: str, discipline: str | None, as_json: bool,
 ) -> None:  # fmt: skip
     """Ask the figures of the store: MEASURE (pots, chances, safeties, along, decision ...) of one player or two."""
+    from aretane.core.statistics.question import Asked
     from aretane.desk import questions
-    from aretane.store.questions import Asked
 
     where = {"session": session} | ({"discipline": discipline} if discipline else {})
     with _house(new=False) as (house, scope):
         one, other = (questions.named(house, scope, name) if name else None for name in (player, versus))
-        cut, begin, end = (day.date() if day else None for day in (parted, since, until))
+        cut, begin, end = (day.date().isoformat() if day else None for day in (parted, since, until))
         answer = questions.answer(house, scope, Asked(measure, by, one, other, cut, begin, end, where))
     terminal.give(answer, as_json, terminal.print_answer)
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 import pytest
 
 from aretane.core.errors import InputError
@@ -17,9 +15,9 @@ LINE = "2026-11-01,Ilse Marwood,Tomas Verrall,nine-ball,,31,9,,\n"
 def test_a_line_is_a_count_for_each_pair_that_is_told():
     more = "2026-11-02,Ilse Marwood,,nine-ball,solo,0,0,4,2\n"
     assert counts_from((HEAD + LINE + more).encode("utf-8-sig")) == [
-        Count("Ilse Marwood", "Tomas Verrall", date(2026, 11, 1), "nine-ball", "match", "pots", 40, 31),
-        Count("Ilse Marwood", None, date(2026, 11, 2), "nine-ball", "solo", "pots", 0, 0),
-        Count("Ilse Marwood", None, date(2026, 11, 2), "nine-ball", "solo", "safeties", 6, 4),
+        Count("Ilse Marwood", "Tomas Verrall", "2026-11-01", "nine-ball", "match", "pots", 40, 31),
+        Count("Ilse Marwood", None, "2026-11-02", "nine-ball", "solo", "pots", 0, 0),
+        Count("Ilse Marwood", None, "2026-11-02", "nine-ball", "solo", "safeties", 6, 4),
     ]
 
 

@@ -8,12 +8,13 @@ import json
 
 import av
 import openpyxl
+import pyarrow.parquet as parquet
 import pytest
 
 from aretane.core.errors import Refused
 from aretane.core.review.replay import replay
 from aretane.core.statistics.flat import COLUMNS, rows
-from aretane.formats.tables import as_csv, as_vtt, as_xlsx
+from aretane.formats.tables import as_csv, as_parquet, as_vtt, as_xlsx
 from tests.lost_rack import lost_rack
 
 
@@ -97,3 +98,15 @@ def test_over_the_interface(client):
     assert client.get(f"/games/{game['id']}/export?form=exe").status_code == 422
     assert json.loads(client.get(f"/games/{game['id']}/export").data)["title"] == "For a table"
     client.send("DELETE", f"/games/{game['id']}")
+
+
+def test_parquet_has_the_types_of_its_columns_and_what_they_mean(match):
+    """Read back by pyarrow."""
+    table = parquet.read_table(io.BytesIO(as_parquet(flat(match))))
+    assert table.column_names == [column.name for column in COLUMNS]
+    assert table.num_rows == sum(len(rack["shots"]) for rack in match["racks"])
+    assert table.schema.field("cut_deg").type == "double"
+    assert table.schema.field("made").type == "bool"
+    assert table.schema.field("cut_deg").metadata[b"means"] == b"cut angle, degrees"
+    assert table.column("player").to_pylist()[0] == match["players"]["A"]["name"]
+    assert parquet.read_table(io.BytesIO(as_parquet([]))).num_rows == 0

@@ -5,6 +5,7 @@ Name parts to run only those: crowd, season, kills, questions, fuzz, films, soak
 
 from __future__ import annotations
 
+import functools
 import json
 import random
 import sys
@@ -62,6 +63,18 @@ def in_process(part: Callable[[Any, Path], dict[str, Any]]) -> dict[str, Any]:
             private.stop()
 
 
+QUESTIONS = {
+    "pots_by_cut": "measure=pots&by=cut",
+    "two_players_on_the_same_shots": "measure=pots&by=way&player=1&versus=2",
+    "over_the_days": "measure=pots&by=day",
+    "position_by_tip": "measure=along&by=tip",
+    "safeties_by_opponent": "measure=safeties&by=opponent",
+    "racks_after_a_chance": "measure=fulfilled&by=month",
+    "decisions_by_player": "measure=decision&by=player",
+    "soft_draw_when_behind": "measure=zone&by=rails&tip=draw&pace=soft&standing=behind",
+}
+
+
 def season(app: Any, _: Path) -> dict[str, Any]:
     """2,000 matches of 83 shots."""
     from aretane.demo.load import game_of
@@ -84,6 +97,9 @@ def season(app: Any, _: Path) -> dict[str, Any]:
         "figures": lambda: client.get("/figures"),
         "figures_of_a_game": lambda: client.get("/figures?discipline=nine-ball"),
         "shots_behind": lambda: client.get("/figures/shots?by=cell&name=6"),
+        **{name: functools.partial(client.get, f"/question?{asked}") for name, asked in QUESTIONS.items()},
+        "shots_of_an_answer": lambda: client.get("/question/shots?by=cut&key=1"),
+        "alike": lambda: client.get(f"/games/{game['id']}/shots/{game['racks'][0]['shots'][2]['id']}/alike"),
         "felt": lambda: client.get("/felt"),
         "log_a_shot": log,
     }

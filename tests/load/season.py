@@ -15,6 +15,7 @@ def fill(database: Database, matches: int, discipline: str = "nine-ball") -> Non
         ("game", ["id"]),
         ("fact", ["game_id", "id", "parent"]),
         ("shot_fact", ["game_id", "shot_id"]),
+        ("booked", ["game_id", "shot_id"]),
     ):
         with database.transaction() as db, db.cursor() as cursor:
             cursor.execute(
@@ -25,7 +26,7 @@ def fill(database: Database, matches: int, discipline: str = "nine-ball") -> Non
             columns = [row["name"] for row in cursor.fetchall()]
             told = [
                 _NEW.format(name) if name in ids
-                else "created_at - INTERVAL seq HOUR" if name == "created_at" else name
+                else f"{name} - INTERVAL seq HOUR" if name in ("created_at", "played_on") else name
                 for name in columns
             ]  # fmt: skip
             cursor.execute(

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 import pytest
 
-from aretane.core.statistics.question import BY, MEASURES, answer
+from aretane.core.statistics.question import BY, MEASURES, Asked, answer
 from aretane.core.statistics.rates import mean_interval, wilson
 from aretane.demo.load import game_of
 from aretane.store import questions, shot_figures
 from aretane.store.club import first_scope, players
-from aretane.store.questions import Asked
 from aretane.store.shot_figures import Filter
 
 GAME = game_of("nine-ball")
@@ -78,7 +75,7 @@ def test_two_players_side_by_side_on_the_same_shots(database, shots):
 
 def test_before_and_from_a_day_on(database):
     """The demo's nine-ball match is of one day: all of it lies on one side."""
-    found = asked(database, "pots", parted=date(2027, 1, 1))
+    found = asked(database, "pots", parted="2027-01-01")
     assert found.whole[0].n > 0
     assert found.whole[1].n == 0
     assert found.difference is None

@@ -710,7 +710,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    form?: "json" | "csv" | "xlsx" | "vtt";
+                    form?: "json" | "csv" | "xlsx" | "parquet" | "vtt";
                 };
                 header?: never;
                 path: {

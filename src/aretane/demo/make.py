@@ -58,6 +58,7 @@ def make_rack(story: Story, number: int) -> dict[str, Any]:
     """A rack line by line; where the story cannot go on, lines before are played anew, further and further back."""
     lines = [line for told in story.racks[number] for line in read_line(told)]
     making = _begin(story, lines[0].player, random.Random(1000 * number))
+    making.filmed = number == story.recorded
     reached = [making.mark()]
     failed = [0] * len(lines)
     for attempt in range(ATTEMPTS):

@@ -59,13 +59,16 @@ class Next:
 
 @dataclass
 class Making:
-    """One rack of the story under way."""
+    """One rack of the story under way. `filmed`: the recording that reading is measured on shows it, so its strokes
+    stay as they first came.
+    """
 
     story: Story
     dice: random.Random
     state: RackState
     places: Places = field(default_factory=dict)
     shots: list[dict[str, Any]] = field(default_factory=list)
+    filmed: bool = False
 
     @property
     def table(self) -> Table:

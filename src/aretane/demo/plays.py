@@ -195,7 +195,10 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
         _describe(shot, measured)
         rows = strokes_for(measured, making.dice, TRIES, speeds, wide=0.6)
         made = _fitting(making, rows, measured, {measured.ball})
-        found = _surest(making, shot, made, following, few=LOOKED_AT if stays else PLAIN)
+        if making.filmed:
+            found = _choose(making, shot, made, following, careful=stays)
+        else:
+            found = _surest(making, shot, made, following, few=LOOKED_AT if stays else PLAIN)
         if found:
             chosen.append(found)
     if not chosen:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
+from itertools import chain
 from typing import Any
 
 from aretane.core.errors import InputError, Known, NotFound, Taken
@@ -114,13 +116,29 @@ def as_file(house: House, scope: Scope, game_id: str) -> Data:
 
 
 def as_table(house: House, scope: Scope, game_id: str, form: str) -> bytes:
-    """A match as csv, xlsx or vtt: the flat table of its shots with what each changed where it was judged, or the
-    chapters of its first recording."""
-    match = as_file(house, scope, game_id)
+    """A match as csv, xlsx, parquet or vtt: the flat table of its shots with what each changed where it was judged,
+    or the chapters of its first recording."""
     if form == "vtt":
-        return tables.as_vtt(match).encode()
-    rows = flat.rows(match, replay(match), match.get(LEDGER))
-    return tables.as_xlsx(rows) if form == "xlsx" else tables.as_csv(rows).encode()
+        return tables.as_vtt(as_file(house, scope, game_id)).encode()
+    return tables.AS[form](_flat(house, scope, game_id), tables.SHOTS)
+
+
+def as_season(house: House, scope: Scope, form: str) -> bytes:
+    """Everything as one flat table of shots, match after match."""
+    ids: list[str] = []
+    with house.database.transaction() as db:
+        n = games.listed(db, scope, 0, 1)[0]
+        while len(ids) < n:
+            page = [one["id"] for one in games.listed(db, scope, len(ids), PAGE)[1]]
+            if not page:
+                break
+            ids += page
+    return tables.AS[form](chain.from_iterable(_flat(house, scope, one) for one in ids), tables.SHOTS)
+
+
+def _flat(house: House, scope: Scope, game_id: str) -> Iterator[list[flat.Cell]]:
+    match = as_file(house, scope, game_id)
+    return flat.rows(match, replay(match), match.get(LEDGER))
 
 
 def called(house: House, scope: Scope, words: str) -> str:

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
+from datetime import date
 from typing import Any
 
 from aretane.core.errors import InputError, Refused
 from aretane.core.statistics import question
-from aretane.core.statistics.question import BY, DAY, MEASURES, Group, Measure
+from aretane.core.statistics.question import BY, DAY, MEASURES, Asked, Group, Measure
 from aretane.core.words import pocket_words
 from aretane.desk.house import House
 from aretane.formats import tables
 from aretane.formats.paper import counts_from
 from aretane.store import club, questions
-from aretane.store.questions import Asked
 from aretane.store.scope import Scope
 
 PAGE = 50  # strokes that are told at once
@@ -60,7 +60,7 @@ def table(house: House, scope: Scope, asked: Asked, form: str) -> bytes:
         for group in told["groups"]
         for name, value in zip(told["series"], group["values"], strict=True)
     ]
-    return tables.as_xlsx(rows, tables.ANSWER) if form == "xlsx" else tables.as_csv(rows, tables.ANSWER).encode()
+    return tables.AS[form](rows, tables.ANSWER)
 
 
 def strokes(house: House, scope: Scope, asked: Asked, key: str, begin: int) -> dict[str, Any]:
@@ -148,6 +148,8 @@ def _series(asked: Asked, names: Mapping[str, str]) -> list[str]:
 
 
 def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]:
+    if asked.by == DAY:
+        ids = {str(group.key): date.fromordinal(int(group.key or 0)).isoformat()}
     key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
     words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else question.key_words(asked.by, key))
     return {

@@ -64,7 +64,11 @@ def _of_line(number: int, line: dict[str, str | None]) -> list[Count]:
         if not any(told(name) for name in names):
             continue
         good, bad = (_number(where, name, told(name)) for name in names)
-        found.append(Count(told("player"), told("opponent") or None, day, game, session, measure, good + bad, good))
+        found.append(
+            Count(
+                told("player"), told("opponent") or None, day.isoformat(), game, session, measure, good + bad, good
+            )
+        )
     return found
 
 

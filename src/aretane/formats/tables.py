@@ -1,10 +1,10 @@
-"""Tables out: CSV and XLSX of the flat table of shots and of answers, WebVTT chapters of a recording."""
+"""Tables out: CSV, XLSX and Parquet of the flat table of shots and of answers, WebVTT chapters of a recording."""
 
 from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -81,6 +81,32 @@ def as_xlsx(rows: Iterable[Sequence[Cell]], head: Head = SHOTS) -> bytes:
     sheet.autofilter(0, 0, max(1, count), len(head.columns) - 1)
     book.close()
     return out.getvalue()
+
+
+def as_parquet(rows: Iterable[Sequence[Cell]], head: Head = SHOTS) -> bytes:
+    """A table as Parquet; what each column means stands with it. A column of several kinds is one of words."""
+    import pyarrow as pa
+    import pyarrow.parquet as pq
+
+    columns = list(zip(*rows, strict=True)) or [()] * len(head.columns)
+    fields, arrays = [], []
+    for (name, meaning), values in zip(head.columns, columns, strict=True):
+        kinds = {type(value) for value in values if value is not None}
+        one = next(iter(kinds)) if len(kinds) == 1 else float if kinds == {int, float} else str
+        arrays.append(
+            pa.array([None if value is None else one(value) for value in values], None if kinds else pa.string())
+        )
+        fields.append(pa.field(name, arrays[-1].type, metadata={"means": meaning}))
+    out = io.BytesIO()
+    pq.write_table(pa.Table.from_arrays(arrays, schema=pa.schema(fields)), out)
+    return out.getvalue()
+
+
+AS: Mapping[str, Callable[[Iterable[Sequence[Cell]], Head], bytes]] = {
+    "csv": lambda rows, head: as_csv(rows, head).encode(),
+    "xlsx": as_xlsx,
+    "parquet": as_parquet,
+}
 
 
 def as_vtt(match: Mapping[str, Any], recording: int = 0) -> str:

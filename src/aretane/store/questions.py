@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
-from aretane.core.statistics.question import DAY, MEASURES, NOTHING, RATE, Count, Row
+from aretane.core.statistics.question import DAY, MEASURES, NOTHING, RATE, Asked, Count, Row
 from aretane.store.club import one_player, player_ids
 from aretane.store.database import Db
 from aretane.store.scope import Scope
@@ -33,30 +32,10 @@ _LOOKED_AT = {
 }
 _EXPECTED = {"pots": "likely / 100", "fulfilled": "booked.promised"}
 _KEYS = {NOTHING: "''", "player": "{table}.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
-         DAY: "played_on", "opponent": "opponent_id", "game_id": "{table}.game_id"}  # fmt: skip
+         DAY: "TO_DAYS(played_on) - 365", "opponent": "opponent_id", "game_id": "{table}.game_id"}  # fmt: skip
 _BOOKED = " JOIN booked ON booked.game_id = shot_fact.game_id AND booked.shot_id = shot_fact.shot_id"
 _CLOSED = {"session", "discipline", "opponent_id", "game_id", "played_at", "target_source", "intent_source",
            "pocket", "kind", "tip", "pace", "rails", "cut", "way", "waited", "standing"}  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Asked:
-    """A question: what, told apart by what, of which strokes. `player` against `versus`, or before a day against
-    from it on (`parted`). `where`: what further the strokes have in common, by column.
-    """
-
-    measure: str
-    by: str = NOTHING
-    player: int | None = None
-    versus: int | None = None
-    parted: date | None = None
-    since: date | None = None
-    until: date | None = None
-    where: Mapping[str, Any] = field(default_factory=dict)
-
-    @property
-    def series(self) -> int:
-        return 2 if self.versus is not None or self.parted is not None else 1
 
 
 def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:

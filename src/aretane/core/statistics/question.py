@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
-from datetime import date
+from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
@@ -89,12 +89,32 @@ class Row:
 
 
 @dataclass(frozen=True)
+class Asked:
+    """A question: what, told apart by what, of which strokes. `player` against `versus`, or before a day against
+    from it on (`parted`). `where`: what further the strokes have in common, by column. Days as 2026-11-28.
+    """
+
+    measure: str
+    by: str = NOTHING
+    player: int | None = None
+    versus: int | None = None
+    parted: str | None = None
+    since: str | None = None
+    until: str | None = None
+    where: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def series(self) -> int:
+        return 2 if self.versus is not None or self.parted is not None else 1
+
+
+@dataclass(frozen=True)
 class Count:
     """From a sheet of paper: so many `good` of `n` of a measure, on one day of one player."""
 
     player: str
     opponent: str | None
-    day: date
+    day: str
     discipline: str
     session: str
     measure: str
@@ -185,7 +205,7 @@ def _curve(rows: Sequence[Row], series: int) -> list[tuple[float, Rate]]:
     days: dict[int, list[Row]] = {}
     for row in rows:
         if row.series == series:
-            days.setdefault(date.fromisoformat(str(row.key)).toordinal(), []).append(row)
+            days.setdefault(int(row.key or 0), []).append(row)
     return curve([Day(day, sum(r.n for r in own), sum(r.good for r in own)) for day, own in sorted(days.items())])
 
 

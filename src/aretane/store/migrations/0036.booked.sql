@@ -1,5 +1,5 @@
 -- depends: 0035.circumstances
--- What the ledger booked for each stroke, as figures add it up; `model` marks by which model. Questions kept by name.
+-- What the ledger booked for each stroke, as figures add it up; `model` marks by which model.
 CREATE TABLE booked (
   game_id CHAR(36) CHARACTER SET ascii NOT NULL,
   shot_id CHAR(36) CHARACTER SET ascii NOT NULL,
@@ -11,11 +11,4 @@ CREATE TABLE booked (
   luck DOUBLE NULL,
   PRIMARY KEY (game_id, shot_id),
   FOREIGN KEY (game_id) REFERENCES game (id) ON DELETE CASCADE
-);
-CREATE TABLE question (
-  club_id INT UNSIGNED NOT NULL,
-  author_id INT UNSIGNED NOT NULL,
-  name VARCHAR(120) NOT NULL,
-  asked VARCHAR(1000) NOT NULL,
-  PRIMARY KEY (club_id, author_id, name)
 );

@@ -7,9 +7,9 @@ from typing import Any
 from apiflask import APIBlueprint
 from flask import Response, request
 
+from aretane.core.statistics.question import Asked
 from aretane.desk import figures, questions
 from aretane.desk.alike import alike_to
-from aretane.store.questions import Asked
 from aretane.store.shot_figures import Filter
 from aretane.web.context import asking, house
 from aretane.web.figures.schemas import (
@@ -153,4 +153,5 @@ def _asked(query: QuestionQuery) -> Asked:
     columns = {"opponent": "opponent_id", "game": "game_id", "table": "played_at"}
     told = query.model_dump(exclude_none=True)
     where = {columns.get(name, name): value for name, value in told.items() if name not in own}
-    return Asked(query.measure, query.by, query.player, query.versus, query.parted, query.since, query.until, where)
+    parted, since, until = (day.isoformat() if day else None for day in (query.parted, query.since, query.until))
+    return Asked(query.measure, query.by, query.player, query.versus, parted, since, until, where)

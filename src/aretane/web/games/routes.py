@@ -35,6 +35,7 @@ from aretane.web.games.schemas import (
 
 SORTS = {
     "json": "application/json", "csv": "text/csv", "vtt": "text/vtt",
+    "parquet": "application/vnd.apache.parquet",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }  # fmt: skip
 

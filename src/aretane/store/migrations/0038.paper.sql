@@ -1,5 +1,5 @@
--- depends: 0036.booked
--- Counts from a sheet of paper, without layouts; a player who goes under two names.
+-- depends: 0037.questions
+-- Counts from a sheet of paper, without layouts.
 CREATE TABLE paper (
   id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   club_id INT UNSIGNED NOT NULL,
@@ -13,4 +13,3 @@ CREATE TABLE paper (
   good INT UNSIGNED NOT NULL,
   UNIQUE KEY sheet (club_id, player_id, played_on, discipline, session, measure, opponent_id)
 );
-ALTER TABLE player ADD COLUMN joined_to INT UNSIGNED NULL;
