@@ -32,7 +32,14 @@ def alike(
         f" AND shot_id <> %(but)s AND {_APART} < %(least)s"
     )
     with db.cursor() as cursor:
-        cursor.execute(f"SELECT COALESCE(SUM(made), 0) AS made FROM shot_fact WHERE {where}", given)
-        made = int((cursor.fetchone() or {"made": 0})["made"])
-    n, rows = strokes_where(db, where, given, 0, many, order=_APART)
-    return n, made, rows
+        along = f"shot_fact FORCE INDEX (alike) WHERE {where}"  # found along the index alone, then read
+        cursor.execute(f"SELECT COUNT(*) AS n, COALESCE(SUM(made), 0) AS made FROM {along}", given)
+        told = cursor.fetchone() or {"n": 0, "made": 0}
+        cursor.execute(f"SELECT game_id, shot_id FROM {along} ORDER BY {_APART}, shot_id LIMIT {many}", given)
+        ids = [(row["game_id"], row["shot_id"]) for row in cursor.fetchall()]
+    if not ids:
+        return 0, 0, []
+    near = "shot_fact.club_id = %(club)s AND (shot_fact.game_id, shot_fact.shot_id) IN %(ids)s"
+    _, rows = strokes_where(db, near, {"club": scope.club_id, "ids": tuple(ids)}, 0, many)
+    rows.sort(key=lambda row: ids.index((row.game_id, row.shot_id)))
+    return int(told["n"]), int(told["made"]), rows

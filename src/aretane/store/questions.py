@@ -50,12 +50,12 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
         else f"0 AS good, SUM({counted}) AS total, SUM({counted} * {counted}) AS squares"
     )
     expected = _EXPECTED.get(asked.measure, "NULL")
-    source = f"shot_fact{_joined(asked.measure)}"
+    source = f"shot_fact{_along(asked)}{_joined(asked.measure)}"
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT {_key(asked.by)} AS name, {_series(asked)} AS series, {likely} AS likely, COUNT(*) AS n,"
+            f"SELECT {_key(asked.by)} AS name, {_series(asked)} AS series, {likely} AS chance, COUNT(*) AS n,"
             f" SUM({expected}) AS expected, COUNT({expected}) AS expecting, {added} FROM {source}"
-            f" WHERE {where} AND {looked_at} GROUP BY name, series, likely",
+            f" WHERE {where} AND {looked_at} GROUP BY name, series, chance",
             given,
         )
         found = [*cursor.fetchall(), *_on_paper(cursor, scope, asked)]
@@ -64,7 +64,7 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
             Row(
                 None if row["name"] is None else str(joined.get(row["name"], row["name"])), int(row["series"]),
                 int(row["n"]), int(row["good"] or 0), float(row["total"] or 0), float(row["squares"] or 0),
-                row["likely"], float(row["expected"] or 0), int(row["expecting"]),
+                row["chance"], float(row["expected"] or 0), int(row["expecting"]),
             )
             for row in found
         ]  # fmt: skip
@@ -80,7 +80,7 @@ def _on_paper(cursor: Any, scope: Scope, asked: Asked) -> list[Data]:
         return []
     where, given = _where(scope, asked, "paper")
     cursor.execute(
-        f"SELECT {_key(asked.by, 'paper')} AS name, {_series(asked, 'paper')} AS series, NULL AS likely,"
+        f"SELECT {_key(asked.by, 'paper')} AS name, {_series(asked, 'paper')} AS series, NULL AS chance,"
         " SUM(n) AS n, 0 AS expected, 0 AS expecting, SUM(good) AS good, 0 AS total, 0 AS squares"
         f" FROM paper WHERE {where} AND measure = %(measure)s GROUP BY name, series",
         {**given, "measure": asked.measure},
@@ -114,6 +114,33 @@ def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int)
     where, given = _where(scope, asked)
     where = f"{where} AND {_LOOKED_AT[asked.measure][0]} AND {_key(asked.by)} = %(key)s"
     return strokes_where(db, where, {**given, "key": key}, begin, many, _joined(asked.measure))
+
+
+_TOLD = {"club_id", "session", "player_id", "discipline", "played_on", "opponent_id", "game_id", "tip", "pace",
+         "waited", "standing", "played_at"}  # fmt: skip
+_INDEXES = {  # with the columns that they hold besides
+    "asked": {"tried", "made", "likely", "cut", "way", "pocket", "kind", "rails", "intent_source"},
+    "stopped": {"along", "across", "distance", "rails", "way", "cut", "target_source"},
+    "came": {"held", "hidden", "converted", "won", "seconds", "kind", "foul"},
+}
+_OF_INDEX = {"pots": "asked", "zone": "stopped", "off": "stopped", "along": "stopped", "across": "stopped"}
+
+
+def _along(asked: Asked) -> str:
+    """The index that holds all that is asked, if one does: left to itself the database would rather look at every
+    stroke. It begins with the session, which is hardly ever left free.
+    """
+    index = "asked" if asked.measure in _OF_LEDGER else _OF_INDEX.get(asked.measure, "came")
+    by = {
+        NOTHING: "session",
+        "player": "player_id",
+        "month": "played_on",
+        DAY: "played_on",
+        "opponent": "opponent_id",
+    }
+    used = {by.get(asked.by, asked.by), *(asked.where.keys() & _CLOSED)}
+    covers = used <= _TOLD | _INDEXES[index] and "session" in asked.where
+    return f" FORCE INDEX ({index})" if covers else ""
 
 
 def _joined(measure: str) -> str:

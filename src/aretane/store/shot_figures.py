@@ -161,15 +161,13 @@ def behind(
 
 
 def strokes_where(
-    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = "", order: str = ""
+    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = ""
 ) -> tuple[int, list[ShotRow]]:
-    """How many strokes there are, and so many from `begin` on, in this order or the newest match first; `join`: a
-    further table.
-    """
+    """How many strokes there are, and so many from `begin` on, newest match first; `join`: a further table."""
     with db.cursor() as cursor:
         cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES}{join} WHERE {where}", asked)
         row = cursor.fetchone()
-    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join, order)
+    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join)
 
 
 def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
@@ -326,7 +324,7 @@ def _rows(db: Db, where: str, asked: dict[str, Any], limit: str, join: str = "",
     with db.cursor() as cursor:
         cursor.execute(
             f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}{join}"
-            f" WHERE {where} ORDER BY {order or _NEWEST} {limit}",
+            f" WHERE {where} ORDER BY {_NEWEST} {limit}",
             asked,
         )
         return [

@@ -20,8 +20,10 @@ ALTER TABLE shot_fact
   ADD COLUMN way TINYINT UNSIGNED AS
     (LEAST(7, FLOOR((cue_distance + pocket_distance) / 0.5))) PERSISTENT,
   ADD COLUMN cut TINYINT UNSIGNED AS (LEAST(5, FLOOR(DEGREES(cut_angle) / 15))) PERSISTENT,
-  ADD INDEX alike (club_id, tried, cut_angle, cue_distance, pocket_distance),
+  ADD INDEX alike (club_id, tried, cut_angle, cue_distance, pocket_distance, open, next_way, pocket, made),
   ADD INDEX asked (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tried, made, likely,
     cut, way, pocket, kind, tip, pace, rails, waited, standing, played_at, intent_source),
   ADD INDEX stopped (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tip, pace, rails,
-    way, cut, waited, standing, played_at, target_source, along, across, distance);
+    way, cut, waited, standing, played_at, target_source, along, across, distance),
+  ADD INDEX came (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tip, pace, waited, standing,
+    played_at, kind, foul, held, hidden, converted, won, seconds);
