@@ -21,7 +21,8 @@ ALLOWED = {
     "jobs": {"core", "store", "jobs"},
     "desk": {"core", "formats", "store", "vision", "draw", "jobs", "desk", "settings"},
 }
-PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "files")  # types that a page passes on
+# Types that a page passes on
+PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "practice", "files")
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 
 

@@ -19,6 +19,13 @@ const PlanWindow = lazy(async () => ({ default: (await import("./screens/bench/P
 const Verdict = lazy(async () => ({ default: (await import("./screens/verdict/Verdict")).Verdict }));
 const LabPage = lazy(async () => ({ default: (await import("./screens/lab/LabPage")).LabPage }));
 const Figures = lazy(async () => ({ default: (await import("./screens/figures/Figures")).Figures }));
+const Practice = lazy(async () => ({ default: (await import("./screens/practice/Practice")).Practice }));
+const NewExercise = lazy(async () => ({
+  default: (await import("./screens/practice/NewExercise")).NewExercise,
+}));
+const ExercisePage = lazy(async () => ({
+  default: (await import("./screens/practice/ExercisePage")).ExercisePage,
+}));
 const FirstHour = lazy(async () => ({ default: (await import("./screens/guide/FirstHour")).FirstHour }));
 
 const queries = new QueryClient({
@@ -46,6 +53,9 @@ if (root)
                 <Route path="match/:id/verdict" element={<Verdict />} />
                 <Route path="lab" element={<LabPage />} />
                 <Route path="first-hour" element={<FirstHour />} />
+                <Route path="practice" element={<Practice />} />
+                <Route path="practice/new" element={<NewExercise />} />
+                <Route path="practice/:id" element={<ExercisePage />} />
                 <Route path="figures" element={<Figures />} />
                 <Route path="figures/survey" element={<Figures survey />} />
                 <Route path="*" element={<NotHere />} />

@@ -135,6 +135,20 @@ def _somebody(world: World) -> Sent:
     return Sent({"player": str(players[0]["id"])}, body={"joined_to": None})
 
 
+def _exercise(world: World) -> str:
+    shot = world.game["racks"][0]["shots"][2]["id"]
+    body = {"id": str(uuid.uuid4()), "game": world.game["id"], "shot": shot}
+    return str(world.client.post("/exercises", body).json["id"])
+
+
+ATTEMPT = {
+    "id": "5" * 8 + "-5555-4555-8555-" + "5" * 12,
+    "player": "A",
+    "result": "made",
+    "at": "2026-11-01T10:00:00Z",
+}
+
+
 def _marks(world: World) -> Any:
     return world.match["recordings"][0]["views"][0]["camera"]["marks"]
 
@@ -161,6 +175,18 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("PUT", "/api/questions"): lambda w: Sent({}, body={"name": "cuts", "asked": "by=cut"}),
     ("DELETE", "/api/questions"): lambda w: Sent({}, {"name": "cuts"}),
     ("PUT", "/api/players/{player}"): _somebody,
+    ("POST", "/api/exercises"): lambda w: Sent(
+        {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
+    ),
+    ("GET", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
+    ("DELETE", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
+    ("GET", "/api/exercises/{exercise}/card/{kind}"): lambda w: Sent({"exercise": _exercise(w), "kind": "html"}),
+    ("POST", "/api/exercises/{exercise}/attempts"): lambda w: Sent(
+        {"exercise": _exercise(w)}, body={"attempts": [ATTEMPT]}
+    ),
+    ("DELETE", "/api/exercises/{exercise}/attempts/{attempt}"): lambda w: Sent(
+        {"exercise": _exercise(w), "attempt": ATTEMPT["id"]}
+    ),
     ("POST", "/api/paper"): lambda w: Sent({}, raw=PAPER),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}

@@ -28,6 +28,7 @@ OWN = {  # lists and makes what is one's own
     ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"), ("GET", "/api/question"),
     ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
     ("PUT", "/api/questions"), ("DELETE", "/api/questions"), ("POST", "/api/paper"),
+    ("GET", "/api/exercises"), ("POST", "/api/exercises"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
@@ -38,6 +39,7 @@ BODIES = {
     ("POST", "/api/games/{game_id}/choices"): {"shot": None, "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}},
     ("POST", "/api/games/{game_id}/ledger"): {},
     ("PUT", "/api/players/{player}"): {"joined_to": None},
+    ("POST", "/api/exercises/{exercise}/attempts"): {"attempts": []},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
     ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
     ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},
@@ -69,17 +71,20 @@ def theirs(client):
     upload = client.post("/uploads", {"size": 10, "name": "a.mp4"}).json["upload"]
     asked = client.post("/choices", {"discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}).json
     shot = client.get(f"/games/{GAME}").json["racks"][0]["shots"][2]["id"]
+    exercise = client.post("/exercises", {"id": str(uuid.uuid4()), "game": GAME, "shot": shot}).json["id"]
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
         "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
+        "exercise": exercise, "attempt": str(uuid.uuid4()),
     }  # fmt: skip
+    client.send("DELETE", f"/exercises/{exercise}")
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")
 
 
 FORGETS = {("DELETE", "/api/choices/{hash}"), ("DELETE", "/api/uploads/{upload}")}  # also what is gone already
 NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64,
-           "player": "999999"}  # fmt: skip
+           "player": "999999", "exercise": str(uuid.uuid4())}  # fmt: skip
 
 
 def asked(who, route, ids):
@@ -114,7 +119,7 @@ def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
     assert {route for route in ROUTES if "{" not in route[1]} == NO_ROWS | OWN
     for route in (one for one in OWN if one[0] == "GET" and one[1] not in ("/api/hand", "/api/question/table")):
         listed = stranger.get(route[1].removeprefix("/api") + QUERIES.get(route, "")).json
-        names = ("shots", "games", "players", "recordings", "errors", "moments", "groups", "questions")
+        names = ("shots", "games", "players", "recordings", "errors", "moments", "groups", "questions", "exercises")
         (kept,) = (listed[name] for name in names if name in listed)
         assert not kept, route
     assert stranger.get("/question/table?by=kind").text.splitlines() == ["field,of,value,low,high,n"]

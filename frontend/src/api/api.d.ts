@@ -183,6 +183,307 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Listed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Make an exercise of a shot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ExerciseRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Told */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    exercise: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Drop */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    exercise: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log attempts; those that were sent before count once. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    exercise: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["AttemptsRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}/attempts/{attempt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an attempt back that was a slip of the finger. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    exercise: string;
+                    attempt: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}/card/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The set-up card of an exercise. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    exercise: string;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/felt": {
         parameters: {
             query?: never;
@@ -1474,6 +1775,65 @@ export interface paths {
                     };
                     content: {
                         "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/games/{game_id}/shots/{shot_id}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The exercises that a shot gives for a hand. */
+        get: {
+            parameters: {
+                query?: {
+                    hand?: "beginner" | "club" | "league" | "professional";
+                };
+                header?: never;
+                path: {
+                    game_id: string;
+                    shot_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LevelList"];
                     };
                 };
                 /** @description Not found */
@@ -3308,6 +3668,33 @@ export interface components {
              */
             window?: number | null;
         };
+        /** AttemptsRequest */
+        AttemptsRequest: {
+            /** Attempts */
+            attempts: components["schemas"]["AttemptsRequest.AttemptRequest"][];
+        };
+        /** AttemptRequest */
+        "AttemptsRequest.AttemptRequest": {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: string;
+            /** Player */
+            player: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "made" | "thick" | "thin" | "missed";
+            /**
+             * Zone
+             * @default null
+             */
+            zone?: boolean | null;
+        };
         /**
          * CameraAnswer
          * @description `rotation` is row by row; `sigma` lists (x, y, standard deviation in metres) over the bed.
@@ -4157,6 +4544,152 @@ export interface components {
             };
             /** Values */
             values: (string | number | boolean)[];
+        };
+        /** ExerciseAnswer */
+        ExerciseAnswer: {
+            /** Ball */
+            ball: string;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Card */
+            card: string[];
+            /** Caution */
+            caution: string;
+            /** Chance */
+            chance: number | null;
+            /** Discipline */
+            discipline: string;
+            /** Game */
+            game: string | null;
+            /** Id */
+            id: string;
+            /** Picture */
+            picture: string;
+            /** Players */
+            players: components["schemas"]["ExerciseAnswer.PractisedBy"][];
+            /** Pocket */
+            pocket: string;
+            /** Shot */
+            shot: string | null;
+            /** Table */
+            table: string;
+            /** Title */
+            title: string;
+        };
+        /** DayAnswer */
+        "ExerciseAnswer.DayAnswer": {
+            /** Day */
+            day: number;
+            /** Made */
+            made: number;
+            /** N */
+            n: number;
+        };
+        /** PracticePoint */
+        "ExerciseAnswer.PracticePoint": {
+            /** Day */
+            day: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** PractisedBy */
+        "ExerciseAnswer.PractisedBy": {
+            /** Advice */
+            advice: string;
+            /** Curve */
+            curve: components["schemas"]["ExerciseAnswer.PracticePoint"][];
+            /** Days */
+            days: components["schemas"]["ExerciseAnswer.DayAnswer"][];
+            /** Name */
+            name: string;
+            rate: components["schemas"]["ExerciseAnswer.Rate"];
+            /** Thick */
+            thick: number;
+            /** Thin */
+            thin: number;
+            zone: components["schemas"]["ExerciseAnswer.Rate"];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ExerciseAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /** ExerciseList */
+        ExerciseList: {
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseList.ExerciseRow"][];
+        };
+        /** ExerciseRow */
+        "ExerciseList.ExerciseRow": {
+            /** Ball */
+            ball: string;
+            /** Chance */
+            chance: number | null;
+            /** Id */
+            id: string;
+            /** Pocket */
+            pocket: string;
+            rate: components["schemas"]["ExerciseList.Rate"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ExerciseList.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * ExerciseRequest
+         * @description `id` is the page's: sent twice it is made once.
+         */
+        ExerciseRequest: {
+            /** Game */
+            game: string;
+            /**
+             * Hand
+             * @default club
+             * @enum {string}
+             */
+            hand?: "beginner" | "club" | "league" | "professional";
+            /** Id */
+            id: string;
+            /**
+             * Level
+             * @default as it was
+             * @enum {string}
+             */
+            level?: "as it was" | "easier" | "harder";
+            /** Shot */
+            shot: string;
         };
         /**
          * FiguresAnswer
@@ -6063,6 +6596,26 @@ export interface components {
              * @enum {string}
              */
             care?: "coarse" | "settled";
+        };
+        /** LevelList */
+        LevelList: {
+            /** Levels */
+            levels: components["schemas"]["LevelList.LevelAnswer"][];
+        };
+        /** LevelAnswer */
+        "LevelList.LevelAnswer": {
+            /** Chance */
+            chance: number | null;
+            /** Cue */
+            cue: [
+                number,
+                number
+            ];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "as it was" | "easier" | "harder";
         };
         /** MatchSheet */
         MatchSheet: {

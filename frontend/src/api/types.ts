@@ -81,3 +81,6 @@ export type QuestionAnswer = Schemas["QuestionAnswer"];
 export type QuestionGroup = QuestionAnswer["groups"][number];
 export type Alike = Schemas["AlikeAnswer"];
 export type KeptQuestions = Schemas["KeptQuestions"];
+export type Exercise = Schemas["ExerciseAnswer"];
+export type ExerciseList = Schemas["ExerciseList"];
+export type LevelList = Schemas["LevelList"];

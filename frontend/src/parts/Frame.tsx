@@ -13,6 +13,7 @@ const PLACES = [
   { to: "/", words: "Matches" },
   { to: "/lab", words: "Shot lab" },
   { to: "/figures", words: "Figures" },
+  { to: "/practice", words: "Practice" },
 ];
 
 export function Frame() {

@@ -59,6 +59,9 @@ function OpenBench({ game }: { game: Game }) {
       setParams(where, { replace: true });
     },
     verdict: () => void navigate(verdictOf(game.id, bench.found?.shot.id)),
+    practise: () => {
+      if (bench.found?.shot.id) void navigate(`/practice/new?game=${game.id}&shot=${bench.found.shot.id}`);
+    },
   });
   useKeys(bench, actions);
   useStillPicture(bench);

@@ -76,6 +76,11 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
                 set-up card
               </a>
             )}
+            {shot.document.called?.ball && shot.before?.balls.cue && (
+              <Link className="chip" to={`/practice/new?game=${game.id}&shot=${shot.id}`}>
+                make it an exercise
+              </Link>
+            )}
             {candidates(entry, shot).map((one) => (
               <button
                 key={`${one.what} ${one.cause ?? ""}`}

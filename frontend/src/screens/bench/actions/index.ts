@@ -14,7 +14,15 @@ function actionsOf(bench: Workbench, writing: Writing) {
   const film = filmActions(bench, entry);
   const found = foundActions(bench, entry, film.saveMarks);
   const balls = ballActions(bench, entry, found);
-  return { ...entry, ...film, ...found, ...balls, ...inkActions(bench, entry), verdict: writing.verdict };
+  return {
+    ...entry,
+    ...film,
+    ...found,
+    ...balls,
+    ...inkActions(bench, entry),
+    verdict: writing.verdict,
+    practise: writing.practise,
+  };
 }
 
 export type Actions = ReturnType<typeof actionsOf>;

@@ -338,6 +338,7 @@ function match({ game }: Workbench, actions: Actions): Command[] {
         open("about");
       }),
     },
+    { name: "make the shot an exercise", key: "E", shown: "⇧E", section: "Match", run: does(actions.practise) }, // prettier-ignore
     { name: "where was this shot before?", key: "B", shown: "⇧B", section: "Match", run: does(() => { open("alike"); }) }, // prettier-ignore
     { name: "a stretch was not seen", key: "S", shown: "⇧S", section: "Match", run: does(() => { open("hole"); }) }, // prettier-ignore
     ...sides.map((side): Command => ({

@@ -8,6 +8,8 @@ export interface Writing {
   show: (where: { shot?: string; rack?: number }) => void;
   /** Leave for the verdict, at the shot that is looked at. */
   verdict: () => void;
+  /** Make the shot an exercise. */
+  practise: () => void;
 }
 
 export const shotChange = (

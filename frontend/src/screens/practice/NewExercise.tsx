@@ -1,0 +1,63 @@
+/** A shot becomes an exercise: as it was, or an easier or harder one of the same kind for a hand. */
+import { useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+
+import { useLevels, useMakeExercise } from "../../api/practice";
+import { Problem } from "../../parts/Problem";
+import { percent } from "../../words";
+
+const HANDS = ["beginner", "club", "league", "professional"];
+
+export function NewExercise() {
+  const [address] = useSearchParams();
+  const [game, shot] = [address.get("game") ?? "", address.get("shot") ?? ""];
+  const [hand, setHand] = useState("club");
+  const { data, error } = useLevels(game, shot, hand);
+  const make = useMakeExercise();
+  const go = useNavigate();
+  return (
+    <div className="mx-auto w-full max-w-2xl space-y-4 p-5">
+      <h1 className="text-2xl">An exercise of this shot</h1>
+      <label className="flex items-baseline gap-2">
+        for a player of the level
+        <select
+          className="select select-sm w-auto"
+          value={hand}
+          onChange={(event) => {
+            setHand(event.target.value);
+          }}
+        >
+          {HANDS.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      <Problem of={error ?? make.error} />
+      <ul className="space-y-2">
+        {data?.levels.map((level) => (
+          <li key={level.name}>
+            <button
+              className="sheet w-full cursor-pointer p-3 text-left hover:bg-base-200"
+              disabled={make.isPending}
+              onClick={() => {
+                make.mutate(
+                  { game, shot, hand, level: level.name },
+                  { onSuccess: (made) => void go(`/practice/${made.id}`, { replace: true }) },
+                );
+              }}
+            >
+              <b className="font-serif text-[16px]">{level.name}</b>{" "}
+              {level.chance === null
+                ? "nothing tells how often it comes off"
+                : `comes off ${percent(level.chance)} of the time, by the closed form of its window`}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="text-[12px] opacity-80">
+        What comes off six to eight times in ten teaches most. Easier and harder ones keep the cut and move
+        the cue ball along its line.
+      </p>
+    </div>
+  );
+}

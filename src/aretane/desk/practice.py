@@ -1,0 +1,151 @@
+"""From the verdict to the table: exercises made of shots, attempts at them, and what they come to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from typing import Any
+
+from aretane.core.ball import CUE
+from aretane.core.errors import NotFound, Refused
+from aretane.core.geometry.card import card, in_centimetres
+from aretane.core.layout import Layout
+from aretane.core.review.exercise import AS_IT_WAS, WORTH, levels
+from aretane.core.skill.hand import PRESETS
+from aretane.core.statistics.curve import Day, curve
+from aretane.core.statistics.rates import wilson
+from aretane.core.words import ball_words, pocket_words
+from aretane.desk.house import House
+from aretane.desk.reports import CAUTION
+from aretane.draw.svg import drawing
+from aretane.formats.layout import layout_as_data, layout_from
+from aretane.formats.printed.pages import page
+from aretane.store import practice
+from aretane.store.practice import Attempt, Exercise
+from aretane.store.scope import Scope
+
+ENOUGH = 20  # attempts before anything is said of making it harder or easier
+
+
+def offered(house: House, scope: Scope, game_id: str, shot_id: str, hand: str) -> list[dict[str, Any]]:
+    """The exercises that a shot gives for a hand: as it was, easier, harder."""
+    layout, ball, pocket = _shot(house, scope, game_id, shot_id)
+    return [
+        {"name": one.name, "chance": one.chance, "cue": list(one.layout.balls[CUE])}
+        for one in levels(layout, ball, pocket, PRESETS[hand])
+    ]
+
+
+def make(house: House, scope: Scope, id_: str, game_id: str, shot_id: str, hand: str, level: str) -> dict[str, Any]:
+    """Make an exercise of a shot at one of its levels."""
+    layout, ball, pocket = _shot(house, scope, game_id, shot_id)
+    found = next((one for one in levels(layout, ball, pocket, PRESETS[hand]) if one.name == level), None)
+    if found is None:
+        raise Refused(f"there is no {level} one of this kind for this hand")
+    words = f"{ball_words(ball)} {pocket_words(pocket, layout.discipline)}".strip()
+    title = words if level == AS_IT_WAS else f"{words}, {level}"
+    one = Exercise(id_, title, game_id, shot_id, layout_as_data(found.layout), ball, pocket, found.chance)
+    house.database.write(lambda db: practice.add(db, scope, one))
+    return told(house, scope, id_)
+
+
+def listed(house: House, scope: Scope) -> list[dict[str, Any]]:
+    with house.database.transaction() as db:
+        rows = practice.listed(db, scope)
+    told = ("id", "title", "ball", "pocket", "chance")
+    return [{**{name: one[name] for name in told}, "rate": asdict(wilson(one["made"], one["n"]))} for one in rows]
+
+
+def told(house: House, scope: Scope, id_: str) -> dict[str, Any]:
+    """An exercise with its layout, set-up card, and what each player's attempts come to."""
+    with house.database.transaction() as db:
+        one = practice.find(db, scope, id_)
+        days = practice.days(db, one)
+    layout = layout_from(one.layout)
+    return {
+        "id": one.id, "title": one.title, "ball": one.ball, "pocket": one.pocket, "chance": one.chance,
+        "discipline": layout.discipline, "table": layout.table.name, "balls": layout.balls, "game": one.game_id,
+        "shot": one.shot_id, "picture": drawing(layout, (), title=one.title, colours="print"),
+        "card": [each.text for each in card(layout)], "caution": CAUTION,
+        "players": [_player(name, [d for d in days if d["player"] == name], one.chance)
+                    for name in dict.fromkeys(d["player"] for d in days)],
+    }  # fmt: skip
+
+
+def tried(house: House, scope: Scope, id_: str, attempts: Sequence[Attempt]) -> dict[str, Any]:
+    """Log attempts, some of which may have been sent before."""
+
+    def write(db: Any) -> None:
+        practice.tried(db, scope, practice.find(db, scope, id_), attempts)
+
+    house.database.write(write)
+    return told(house, scope, id_)
+
+
+def take_back(house: House, scope: Scope, id_: str, attempt: str) -> dict[str, Any]:
+    house.database.write(lambda db: practice.take_back(db, practice.find(db, scope, id_), attempt))
+    return told(house, scope, id_)
+
+
+def drop(house: House, scope: Scope, id_: str) -> None:
+    house.database.write(lambda db: practice.drop(db, scope, id_))
+
+
+def card_of(house: House, scope: Scope, id_: str) -> str:
+    """The set-up card of an exercise, as a page."""
+    with house.database.transaction() as db:
+        one = practice.find(db, scope, id_)
+    layout = layout_from(one.layout)
+    task = f"Pot the {ball_words(one.ball)} into {pocket_words(one.pocket, layout.discipline)}."
+    unit = "Centimetres" if in_centimetres(layout.table) else "Diamonds"
+    return page(
+        "card", title=one.title, task=task, drawing=drawing(layout, (), title=f"{task} Drawn.", colours="print"),
+        card=card(layout), caution=CAUTION,
+        how=f"{unit}: along from the head cushion, across from the right one, seen from the head.",
+    )  # fmt: skip
+
+
+def _player(name: str, days: Sequence[dict[str, Any]], chance: float | None) -> dict[str, Any]:
+    n, made = (sum(day[what] for day in days) for what in ("n", "made"))
+    rate = wilson(made, n)
+    return {
+        "name": name,
+        "rate": asdict(rate),
+        "zone": asdict(wilson(sum(day["inside"] for day in days), sum(day["zoned"] for day in days))),
+        "thick": sum(day["thick"] for day in days),
+        "thin": sum(day["thin"] for day in days),
+        "days": [{"day": day["day"], "n": day["n"], "made": day["made"]} for day in days],
+        "curve": [
+            {"day": day, **asdict(one)} for day, one in curve([Day(d["day"], d["n"], d["made"]) for d in days])
+        ],
+        "advice": _advice(rate.low, rate.high, n, chance),
+    }
+
+
+def _advice(low: float, high: float, n: int, chance: float | None) -> str:
+    """When to make it harder or easier, and when the numbers do not tell yet."""
+    if n < ENOUGH:
+        return f"{ENOUGH - n} more tries before the numbers tell anything"
+    if low > WORTH[1]:
+        return "make it harder: it comes off more than eight times in ten"
+    if high < WORTH[0]:
+        return "make it easier: it comes off less than six times in ten"
+    if chance is not None and low > chance:
+        return "above what was expected of this hand"
+    return "stay with it: six to eight in ten teach most"
+
+
+def _shot(house: House, scope: Scope, game_id: str, shot_id: str) -> tuple[Layout, str, str]:
+    with house.database.transaction() as db:
+        known = house.recent.find(db, scope, game_id)
+    for rack, (_, shots) in zip(known.replay.racks, known.match.racks, strict=False):
+        for played, shot in zip(rack, shots, strict=False):
+            if shot.id == shot_id:
+                called = played.data.get("called") or {}
+                ball, pocket = called.get("ball"), called.get("pocket")
+                if played.before is None or played.before.cue is None or ball not in played.before.balls:
+                    raise Refused("an exercise needs a shot whose balls are placed and that has a meant ball")
+                if pocket not in played.before.table.pockets:
+                    raise Refused("an exercise needs a meant pocket")
+                return played.before, str(ball), str(pocket)
+    raise NotFound("shot")

@@ -1,0 +1,115 @@
+"""Exercises and the attempts at them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+import orjson
+
+from aretane.core.errors import NotFound
+from aretane.store.club import player_ids
+from aretane.store.database import Db
+from aretane.store.scope import Scope
+
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Exercise:
+    id: str
+    title: str
+    game_id: str | None
+    shot_id: str | None
+    layout: Data
+    ball: str
+    pocket: str
+    chance: float | None
+
+
+@dataclass(frozen=True)
+class Attempt:
+    """`result`: made, thick, thin or missed; `zone`: the cue ball stopped in it (None: nobody said)."""
+
+    id: str
+    player: str
+    result: str
+    zone: bool | None
+    tried_at: datetime
+
+
+def add(db: Db, scope: Scope, one: Exercise) -> None:
+    """Make an exercise; one that was made already, by its id, stays as it is."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "INSERT IGNORE INTO exercise (id, club_id, title, game_id, shot_id, layout, ball, pocket, chance,"
+            " made_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+            (
+                one.id, scope.club_id, one.title, one.game_id, one.shot_id, orjson.dumps(one.layout).decode(),
+                one.ball, one.pocket, one.chance, datetime.now(UTC).replace(tzinfo=None),
+            ),
+        )  # fmt: skip
+
+
+def listed(db: Db, scope: Scope) -> list[Data]:
+    """Every exercise of the club, the newest first, with its attempts counted."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT exercise.id, title, ball, pocket, chance, COUNT(attempt.id) AS n,"
+            " COALESCE(SUM(result = 'made'), 0) AS made FROM exercise"
+            " LEFT JOIN attempt ON exercise_id = exercise.id WHERE club_id = %s"
+            " GROUP BY exercise.id ORDER BY made_at DESC, exercise.id",
+            (scope.club_id,),
+        )
+        return [{**row, "made": int(row["made"])} for row in cursor.fetchall()]
+
+
+def find(db: Db, scope: Scope, id_: str) -> Exercise:
+    with db.cursor() as cursor:
+        cursor.execute("SELECT * FROM exercise WHERE id = %s AND club_id = %s", (id_, scope.club_id))
+        row = cursor.fetchone()
+    if row is None:
+        raise NotFound("exercise")
+    return Exercise(
+        row["id"], row["title"], row["game_id"], row["shot_id"], orjson.loads(row["layout"]), row["ball"],
+        row["pocket"], row["chance"],
+    )  # fmt: skip
+
+
+def drop(db: Db, scope: Scope, id_: str) -> None:
+    find(db, scope, id_)
+    with db.cursor() as cursor:
+        cursor.execute("DELETE FROM exercise WHERE id = %s", (id_,))
+
+
+def tried(db: Db, scope: Scope, exercise: Exercise, attempts: Sequence[Attempt]) -> None:
+    """Log attempts; those that were logged already, by their ids, count once."""
+    ids = player_ids(db, scope, {one.player for one in attempts})
+    with db.cursor() as cursor:
+        cursor.executemany(
+            "INSERT IGNORE INTO attempt (id, exercise_id, player_id, result, zone, tried_at)"
+            " VALUES (%s, %s, %s, %s, %s, %s)",
+            [(one.id, exercise.id, ids[one.player], one.result, one.zone, one.tried_at) for one in attempts],
+        )
+
+
+def take_back(db: Db, exercise: Exercise, id_: str) -> None:
+    with db.cursor() as cursor:
+        cursor.execute("DELETE FROM attempt WHERE id = %s AND exercise_id = %s", (id_, exercise.id))
+
+
+def days(db: Db, exercise: Exercise) -> list[Data]:
+    """The attempts added up by player and day."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT player.name AS player, TO_DAYS(tried_at) - 365 AS day, COUNT(*) AS n,"
+            " SUM(result = 'made') AS made, SUM(result = 'thick') AS thick, SUM(result = 'thin') AS thin,"
+            " COUNT(zone) AS zoned, COALESCE(SUM(zone), 0) AS inside FROM attempt"
+            " JOIN player ON player.id = player_id WHERE exercise_id = %s"
+            " GROUP BY player.name, day ORDER BY player.name, day",
+            (exercise.id,),
+        )
+        return [{name: value if name == "player" else int(value) for name, value in row.items()}
+                for row in cursor.fetchall()]  # fmt: skip

@@ -1,0 +1,1 @@
+"""Practice: the routes, and what they take and answer."""

@@ -1,0 +1,92 @@
+"""Exercises, attempts at them, and what they come to."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from apiflask import APIBlueprint
+from flask import Response
+
+from aretane.desk import practice
+from aretane.formats.printed.pages import as_pdf
+from aretane.store.practice import Attempt
+from aretane.web.context import asking, house
+from aretane.web.practice.schemas import (
+    AttemptsRequest,
+    ExerciseAnswer,
+    ExerciseList,
+    ExerciseRequest,
+    LevelList,
+    OfferedQuery,
+)
+
+blueprint = APIBlueprint("practice", __name__, url_prefix="/api", tag="practice")
+
+
+@blueprint.get("/games/<game_id>/shots/<shot_id>/levels")
+@blueprint.input(OfferedQuery, location="query")
+@blueprint.output(LevelList)
+def offered(game_id: str, shot_id: str, query_data: OfferedQuery) -> dict[str, Any]:
+    """The exercises that a shot gives for a hand."""
+    return {"levels": practice.offered(house(), asking(), game_id, shot_id, query_data.hand)}
+
+
+@blueprint.get("/exercises")
+@blueprint.output(ExerciseList)
+def listed() -> dict[str, Any]:
+    return {"exercises": practice.listed(house(), asking())}
+
+
+@blueprint.post("/exercises")
+@blueprint.input(ExerciseRequest)
+@blueprint.output(ExerciseAnswer)
+def make(json_data: ExerciseRequest) -> dict[str, Any]:
+    """Make an exercise of a shot."""
+    asked = json_data
+    return practice.make(house(), asking(), asked.id, asked.game, asked.shot, asked.hand, asked.level)
+
+
+@blueprint.get("/exercises/<exercise>")
+@blueprint.output(ExerciseAnswer)
+def told(exercise: str) -> dict[str, Any]:
+    return practice.told(house(), asking(), exercise)
+
+
+@blueprint.delete("/exercises/<exercise>")
+@blueprint.output({}, status_code=204)
+def drop(exercise: str) -> str:
+    practice.drop(house(), asking(), exercise)
+    return ""
+
+
+@blueprint.post("/exercises/<exercise>/attempts")
+@blueprint.input(AttemptsRequest)
+@blueprint.output(ExerciseAnswer)
+def tried(exercise: str, json_data: AttemptsRequest) -> dict[str, Any]:
+    """Log attempts; those that were sent before count once."""
+    attempts = [
+        Attempt(one.id, one.player.strip() or "Somebody", one.result, one.zone, _plain(one.at))
+        for one in json_data.attempts
+    ]
+    return practice.tried(house(), asking(), exercise, attempts)
+
+
+@blueprint.delete("/exercises/<exercise>/attempts/<attempt>")
+@blueprint.output(ExerciseAnswer)
+def take_back(exercise: str, attempt: str) -> dict[str, Any]:
+    """Take an attempt back that was a slip of the finger."""
+    return practice.take_back(house(), asking(), exercise, attempt)
+
+
+@blueprint.get("/exercises/<exercise>/card/<any(pdf, html):kind>")
+def card(exercise: str, kind: str) -> Response:
+    """The set-up card of an exercise."""
+    html = practice.card_of(house(), asking(), exercise)
+    data, sort = (as_pdf(html), "application/pdf") if kind == "pdf" else (html.encode(), "text/html")
+    return Response(data, mimetype=sort, headers={"Content-Disposition": f'inline; filename="card.{kind}"'})
+
+
+def _plain(at: datetime) -> datetime:
+    """As the store has it: in UTC, without saying so."""
+    return at.astimezone(UTC).replace(tzinfo=None)
