@@ -76,6 +76,7 @@ function AtTheTable({ exercise }: { exercise: Exercise }) {
         <input
           className="input input-sm w-52"
           list="players"
+          placeholder="a name first"
           maxLength={100}
           value={player}
           onChange={(event) => {

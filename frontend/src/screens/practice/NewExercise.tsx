@@ -4,7 +4,6 @@ import { useNavigate, useSearchParams } from "react-router";
 
 import { useLevels, useMakeExercise } from "../../api/practice";
 import { Problem } from "../../parts/Problem";
-import { percent } from "../../words";
 
 const HANDS = ["beginner", "club", "league", "professional"];
 
@@ -49,7 +48,7 @@ export function NewExercise() {
               <b className="font-serif text-[16px]">{level.name}</b>{" "}
               {level.chance === null
                 ? "nothing tells how often it comes off"
-                : `comes off ${percent(level.chance)} of the time, by the closed form of its window`}
+                : `comes off about ${Math.round(level.chance * 100)} times in a hundred for such a player`}
             </button>
           </li>
         ))}
