@@ -141,12 +141,17 @@ def _exercise(world: World) -> str:
     return str(world.client.post("/exercises", body).json["id"])
 
 
-ATTEMPT = {
-    "id": "5" * 8 + "-5555-4555-8555-" + "5" * 12,
-    "player": "A",
-    "result": "made",
-    "at": "2026-11-01T10:00:00Z",
-}
+NUMBER = "55555555-5555-4555-8555-555555555555"
+ATTEMPT = {"id": NUMBER, "player": "A", "result": "made", "at": "2026-11-01T10:00:00Z"}
+
+
+BARE = {"discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}
+TABLE = {"id": NUMBER, "name": "mine", **BARE}
+
+
+def _kept(world: World) -> Sent:
+    world.client.post("/library", TABLE)
+    return Sent({"kept": NUMBER})
 
 
 def _marks(world: World) -> Any:
@@ -187,6 +192,9 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("DELETE", "/api/exercises/{exercise}/attempts/{attempt}"): lambda w: Sent(
         {"exercise": _exercise(w), "attempt": ATTEMPT["id"]}
     ),
+    ("POST", "/api/library"): lambda w: Sent({}, body=TABLE),
+    ("POST", "/api/library/search"): lambda w: Sent({}, body={"words": "mine", "like": BARE}),
+    ("DELETE", "/api/library/{kept}"): _kept,
     ("POST", "/api/paper"): lambda w: Sent({}, raw=PAPER),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}

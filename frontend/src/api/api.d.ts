@@ -2155,6 +2155,149 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a table under its name. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["KeepTableRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptTables"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tables by words and tags, or the likest to one first. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SearchRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptTables"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{kept}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kept: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measure": {
         parameters: {
             query?: never;
@@ -6014,6 +6157,37 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * KeepTableRequest
+         * @description `id` is the page's: sent twice it is kept once.
+         */
+        KeepTableRequest: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+            /** Tags */
+            tags?: string[];
+        };
         /** KeptQuestions */
         KeptQuestions: {
             /** Questions */
@@ -6025,6 +6199,38 @@ export interface components {
             asked: string;
             /** Name */
             name: string;
+        };
+        /** KeptTables */
+        KeptTables: {
+            /** Tables */
+            tables: components["schemas"]["KeptTables.KeptTable"][];
+        };
+        /**
+         * KeptTable
+         * @description `unlike`: by how much a ball would have to be moved in the mean, metres; None if not asked.
+         */
+        "KeptTables.KeptTable": {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Table */
+            table: unknown;
+            /** Tags */
+            tags: string[];
+            /** Unlike */
+            unlike: number | null;
         };
         /** KickAnswer */
         KickAnswer: {
@@ -9232,6 +9438,36 @@ export interface components {
             points: number;
             /** Visits */
             visits: number;
+        };
+        /**
+         * SearchRequest
+         * @description Names, tags and notes that hold all the `words`; with `like` the likest first.
+         */
+        SearchRequest: {
+            /** @default null */
+            like?: components["schemas"]["SearchRequest.TableOfBalls"] | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /** TableOfBalls */
+        "SearchRequest.TableOfBalls": {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
         };
         /** SessionAnswer */
         SessionAnswer: {

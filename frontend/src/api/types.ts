@@ -84,3 +84,5 @@ export type KeptQuestions = Schemas["KeptQuestions"];
 export type Exercise = Schemas["ExerciseAnswer"];
 export type ExerciseList = Schemas["ExerciseList"];
 export type LevelList = Schemas["LevelList"];
+export type KeptTables = Schemas["KeptTables"];
+export type KeptTable = KeptTables["tables"][number];

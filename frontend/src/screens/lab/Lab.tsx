@@ -12,10 +12,11 @@ import { Backwards, THERE } from "./Backwards";
 import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";
 import { Kept, type Variant } from "./Kept";
+import { Library } from "./Library";
 import { Outcome } from "./Outcome";
 import { StrokePanel } from "./StrokePanel";
 import { TablePanel } from "./TablePanel";
-import { requestOf, type LabState, type Patch } from "./state";
+import { remember, requestOf, type LabState, type Patch } from "./state";
 import { useAnimation, type Animation } from "./useAnimation";
 
 const FEW = 500; // samples while things move
@@ -39,6 +40,9 @@ export function Lab({ choices, start, from }: Props) {
     to: null,
   });
   const settled = useSettled(lab);
+  useEffect(() => {
+    if (!from) remember(settled);
+  }, [from, settled]);
   const shown = useDeferredValue(lab);
   const shot = useSimulation(requestOf(shown, 0));
   const cloud = useSimulation(requestOf(settled === lab ? settled : shown, settled === lab ? MANY : FEW));
@@ -148,6 +152,7 @@ export function Lab({ choices, start, from }: Props) {
           />
           <TablePanel lab={lab} choices={choices} change={change} />
           {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
+          <Library lab={lab} choices={choices} change={change} />
           {from && played && <AsPlayed game={from.game} shot={from.shot} balls={final} shapes={shapes} />}
         </div>
       </div>

@@ -7,7 +7,7 @@ import type { Game, Lab as Choices } from "../../api/types";
 import { Problem } from "../../parts/Problem";
 import { meant, logged } from "../bench/model/entry";
 import { Lab } from "./Lab";
-import { freeLab, labOf } from "./state";
+import { freeLab, labOf, remembered } from "./state";
 
 export function LabPage() {
   const [params] = useSearchParams();
@@ -17,7 +17,7 @@ export function LabPage() {
   if (choices.error) return <Said problem={choices.error} />;
   if (!choices.data) return <Said words="Opening the shot lab …" />;
   if (match && shot) return <MatchLab choices={choices.data} id={match} shotId={shot} />;
-  const start = freeLab(choices.data, disciplineOf("").name);
+  const start = remembered() ?? freeLab(choices.data, disciplineOf("").name);
   return start && <Lab choices={choices.data} start={start} />;
 }
 

@@ -44,6 +44,26 @@ export function freeLab(choices: Lab, discipline: string): LabState | null {
   }; // prettier-ignore
 }
 
+const REMEMBERED = "aretane-lab";
+
+/** The table of one's own survives a reload, in this tab. */
+export function remember(lab: LabState) {
+  try {
+    sessionStorage.setItem(REMEMBERED, JSON.stringify(lab));
+  } catch {
+    // the browser keeps nothing: then it is gone with the page
+  }
+}
+
+export function remembered(): LabState | null {
+  try {
+    const kept = JSON.parse(sessionStorage.getItem(REMEMBERED) ?? "null") as LabState | null;
+    return kept?.balls && kept.drawn ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
 /** A logged shot: its layout before, what was meant, and the stroke if one was kept. */
 export function labOf(
   game: Game,

@@ -1,0 +1,1 @@
+"""The library of layouts: the routes, and what they take and answer."""
