@@ -127,5 +127,7 @@ def test_what_the_verdicts_come_to_is_what_such_players_do(client, discipline):
     tenth of a rack a stroke in the mean, in straight pool under a ball."""
     body = client.get(f"/games/{game_of(discipline)}/ledger").json["body"]
     least = -1.0 if body.get("unit") == "balls" else -0.1
+    frames = discipline in ("snooker", "blackball")
+    assert not any((" racks" if frames else " frames") in words for words in body["said"].values())
     for sums in body["players"].values():
         assert least < sums["decision"] / sums["shots"] < 0.02

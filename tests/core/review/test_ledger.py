@@ -20,11 +20,12 @@ from aretane.core.review.ledger.judging import Choice, Judgement, judge
 from aretane.core.review.ledger.juncture import ALL, END, STROKE, CameOf, Juncture, Meant, junctures
 from aretane.core.review.ledger.match import hands_of, judged_entry, kept_for_next, match_ledger, to_judge
 from aretane.core.review.ledger.valuing import Care
-from aretane.core.review.ledger.verdict import verdict_of
+from aretane.core.review.ledger.verdict import sentence, verdict_of
 from aretane.core.review.ledger.worth import Known
 from aretane.core.review.replay import replay
 from aretane.core.rules.game import PLAY, RackState
 from aretane.core.rules.options import with_defaults
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 from aretane.formats.ledger import judged_as_data, judged_from, ledger_as_data
@@ -361,3 +362,13 @@ def test_junctures_leave_a_ball_in_hand_to_be_placed():
     (one, *_) = junctures(match, replay(match), 0)
     assert "cue" not in one.balls
     assert one.meant.place == (1.9, 0.8)
+
+
+@pytest.mark.parametrize(
+    ("game", "words"), [("nine-ball", "racks"), ("snooker", "frames"), ("straight-pool", "balls")]
+)
+def test_what_is_said_aloud_counts_in_the_games_own_word(game, words):
+    rack = [at("A", 1, "missed", ("B", 1)), at("B", 1, "made", ("B", 0), winner="B")]
+    booked = rack_ledger(rack, [valued(0.90, 0.90, 0.20), valued(0.80, 0.80, 1.0)], HANDS, "B", False)
+    said = sentence(booked.entries, "A", "Odo", 1, traits_of(game))
+    assert said == f"Odo lost 0.7 {words} by potting, over 1 shot."

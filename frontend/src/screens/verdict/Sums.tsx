@@ -2,6 +2,7 @@
 import { Fragment, useState } from "react";
 
 import type { Game, Ledger } from "../../api/types";
+import { disciplineOf } from "../../games/discipline";
 import { Chip } from "../../parts/Chips";
 import { named } from "../bench/panels/Board";
 import { ALL_PARTS, PARTS, PART_WORDS, PHASE_WORDS, half, inRacks, type Part } from "./model";
@@ -11,6 +12,7 @@ const SEATS = ["A", "B"] as const;
 export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
   const [phases, setPhases] = useState(false);
   const { unit, players = {}, errors = {} } = ledger;
+  const { rack } = disciplineOf(game.header.discipline);
   const most = Math.max(
     0.1,
     ...SEATS.flatMap((seat) => ALL_PARTS.map((part) => Math.abs(players[seat]?.[part] ?? 0))),
@@ -20,7 +22,7 @@ export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
       <div className="flex items-baseline gap-3">
         <h2 className="text-lg">What won and lost it</h2>
         <span className="caption">
-          in {unit === "balls" ? "balls" : "racks: 100 points of win chance are one"}
+          in {unit === "balls" ? "balls" : `${rack}s: 100 points of win chance are one`}
         </span>
         <span className="ml-auto">
           <Chip

@@ -13,7 +13,7 @@ from aretane.core.review.ledger.match import MatchLedger
 from aretane.core.review.ledger.named import SURE, Named, named_in, phase_of
 from aretane.core.review.ledger.plans import Followed, followed
 from aretane.core.review.replay import Replay
-from aretane.core.rules.traits import traits_of
+from aretane.core.rules.traits import Traits, traits_of
 
 PHASES = ("opening", "pattern", "recovery", "end")
 ALL_PARTS = (*PARTS, "unsplit")
@@ -54,12 +54,12 @@ def verdict_of(
         named.append(tuple(tuple(one) for one in named_in(rack, shots, booked)))
     entries = [entry for rack in ledger.racks for entry in rack.entries]
     booked_in = list(zip(entries, (phase for rack in phases for phase in rack), strict=True))
-    balls, count = traits_of(replayed.discipline).goes_on, sum(bool(rack.entries) for rack in ledger.racks)
+    traits, count = traits_of(replayed.discipline), sum(bool(rack.entries) for rack in ledger.racks)
     return Verdict(
         tuple(phases), tuple(named), plans, {seat: by_phase(booked_in, seat) for seat in ("A", "B")},
         {seat: errors_of(entries, seat) for seat in ("A", "B")},
         {seat: by_school(entries, seat) for seat in ("A", "B")},
-        {seat: sentence(entries, seat, names[seat], count, balls=balls) for seat in ("A", "B")},
+        {seat: sentence(entries, seat, names[seat], count, traits) for seat in ("A", "B")},
     )  # fmt: skip
 
 
@@ -96,7 +96,7 @@ def errors_of(entries: Sequence[Entry], player: str) -> dict[str, float]:
     }
 
 
-def sentence(entries: Sequence[Entry], player: str, name: str, racks: int, *, balls: bool) -> str:
+def sentence(entries: Sequence[Entry], player: str, name: str, racks: int, traits: Traits) -> str:
     """What can be said aloud: where he lost most, where he gained, how much of it luck was."""
     own = [entry for entry in entries if entry.player == player]
     if not own:
@@ -106,9 +106,11 @@ def sentence(entries: Sequence[Entry], player: str, name: str, racks: int, *, ba
     told = {part: value for part, value in sums.items() if part != "luck" and abs(value) > SURE * errors[part]}
     if told.get("decision", 0.0) > 0:  # nobody chooses better than best: that the best was not found costs nobody
         del told["decision"]
-    unit = "balls" if balls else "racks"
+    unit = "balls" if traits.goes_on else f"{traits.rack}s"
+    shots = f"{len(own)} shot{'s' * (len(own) != 1)}"
     if not told:
-        return f"{name}: in {len(own)} shots over {racks} racks nothing stands out from what is not known for sure."
+        many = f"{racks} {traits.rack}{'s' * (racks != 1)}"
+        return f"{name}: in {shots} over {many} nothing stands out from what is not known for sure."
     worst, best = min(told, key=lambda part: told[part]), max(told, key=lambda part: told[part])
     said = []
     if told[worst] < 0:
@@ -118,4 +120,4 @@ def sentence(entries: Sequence[Entry], player: str, name: str, racks: int, *, ba
     if abs(sums["luck"]) > SURE * errors["luck"]:
         said.append(f"had {'luck' if sums['luck'] > 0 else 'bad luck'} worth {abs(sums['luck']):.1f}")
     words = said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]
-    return f"{name} {words}, over {len(own)} shots."
+    return f"{name} {words}, over {shots}."
