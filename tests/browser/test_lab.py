@@ -109,20 +109,20 @@ def test_the_stroke_for_a_chosen_place_is_found_and_taken(page: Page):
 
 def test_a_table_is_kept_found_by_likeness_and_opened_and_the_lab_remembers_its_own(page: Page):
     page.goto("/lab")
-    library = page.get_by_test_id("library")
-    library.get_by_label("Name of the table").fill("Beginning of the lab")
-    library.get_by_label("Tags").fill("lab stun")
-    library.get_by_role("button", name="keep", exact=True).click()
-    kept = library.get_by_role("button", name=re.compile("^Beginning of the lab lab stun"))
+    tables = page.get_by_test_id("kept-tables")
+    tables.get_by_label("Name of the table").fill("Beginning of the lab")
+    tables.get_by_label("Tags").fill("lab stun")
+    tables.get_by_role("button", name="keep", exact=True).click()
+    kept = tables.get_by_role("button", name=re.compile("^Beginning of the lab lab stun"))
     expect(kept).to_be_visible()
     page.get_by_label("Table", exact=True).get_by_role("combobox").first.select_option("pool-7ft")
     expect(page.get_by_test_id("outcome")).to_contain_text("1 in foot left")
     page.wait_for_timeout(600)  # the table is remembered once it rests
     page.reload()
     expect(page.get_by_label("Table", exact=True).get_by_role("combobox").first).to_have_value("pool-7ft")
-    library.get_by_role("button", name="like this table").click()
-    expect(library).to_contain_text("0 cm a ball")  # the same, stretched to a smaller table
+    tables.get_by_role("button", name="like this table").click()
+    expect(tables).to_contain_text("0 cm a ball")  # the same, stretched to a smaller table
     kept.click()
     expect(page.get_by_label("Table", exact=True).get_by_role("combobox").first).to_have_value("pool-9ft")
-    library.get_by_role("button", name="give up Beginning of the lab").click()
+    tables.get_by_role("button", name="give up Beginning of the lab").click()
     expect(kept).to_have_count(0)

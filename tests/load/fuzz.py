@@ -150,7 +150,7 @@ TABLE = {"id": NUMBER, "name": "mine", **BARE}
 
 
 def _kept(world: World) -> Sent:
-    world.client.post("/library", TABLE)
+    world.client.post("/kept-tables", TABLE)
     return Sent({"kept": NUMBER})
 
 
@@ -192,9 +192,9 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("DELETE", "/api/exercises/{exercise}/attempts/{attempt}"): lambda w: Sent(
         {"exercise": _exercise(w), "attempt": ATTEMPT["id"]}
     ),
-    ("POST", "/api/library"): lambda w: Sent({}, body=TABLE),
-    ("POST", "/api/library/search"): lambda w: Sent({}, body={"words": "mine", "like": BARE}),
-    ("DELETE", "/api/library/{kept}"): _kept,
+    ("POST", "/api/kept-tables"): lambda w: Sent({}, body=TABLE),
+    ("POST", "/api/kept-tables/search"): lambda w: Sent({}, body={"words": "mine", "like": BARE}),
+    ("DELETE", "/api/kept-tables/{kept}"): _kept,
     ("POST", "/api/paper"): lambda w: Sent({}, raw=PAPER),
     ("POST", "/api/games"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "document": {**w.match, "racks": [], "recordings": []}}

@@ -28,8 +28,8 @@ OWN = {  # lists and makes what is one's own
     ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"), ("GET", "/api/question"),
     ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
     ("PUT", "/api/questions"), ("DELETE", "/api/questions"), ("POST", "/api/paper"),
-    ("GET", "/api/exercises"), ("POST", "/api/exercises"), ("POST", "/api/library"),
-    ("POST", "/api/library/search"),
+    ("GET", "/api/exercises"), ("POST", "/api/exercises"), ("POST", "/api/kept-tables"),
+    ("POST", "/api/kept-tables/search"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
@@ -75,14 +75,14 @@ def theirs(client):
     exercise = client.post("/exercises", {"id": str(uuid.uuid4()), "game": GAME, "shot": shot}).json["id"]
     kept = str(uuid.uuid4())
     table = {"id": kept, "name": "mine", "discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}
-    assert client.post("/library", table).status_code == 200
+    assert client.post("/kept-tables", table).status_code == 200
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
         "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
         "exercise": exercise, "attempt": str(uuid.uuid4()), "kept": kept,
     }  # fmt: skip
     client.send("DELETE", f"/exercises/{exercise}")
-    assert client.send("DELETE", f"/library/{kept}").status_code == 204, "still there"
+    assert client.send("DELETE", f"/kept-tables/{kept}").status_code == 204, "still there"
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")
 
@@ -128,7 +128,7 @@ def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
         names = ("shots", "games", "players", "recordings", "errors", "moments", "groups", "questions", "exercises")
         (kept,) = (listed[name] for name in names if name in listed)
         assert not kept, route
-    assert stranger.post("/library/search", {}).json == {"tables": []}
+    assert stranger.post("/kept-tables/search", {}).json == {"tables": []}
     assert stranger.get("/question/table?by=kind").text.splitlines() == ["field,of,value,low,high,n"]
     assert stranger.get("/hand?player=1").json["aim_deg"]["n"] == 0
 

@@ -5,9 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from aretane.core.errors import NotFound
 from aretane.core.review.alike import LIKE, likeness_of
-from aretane.core.review.shot_figures import shot_figures
 from aretane.core.statistics.rates import wilson
 from aretane.desk.house import House
 from aretane.store import alike
@@ -20,18 +18,8 @@ def alike_to(house: House, scope: Scope, game_id: str, shot_id: str) -> dict[str
     """The shots like this one, the likest first; `comparable` is false where nothing can be compared."""
     with house.database.transaction() as db:
         known = house.recent.find(db, scope, game_id)
-        place = next(
-            (
-                (rack, at)
-                for rack, (_, shots) in enumerate(known.match.racks)
-                for at, shot in enumerate(shots)
-                if shot.id == shot_id
-            ),
-            None,
-        )
-        if place is None:
-            raise NotFound("shot")
-        figures = next((one for one in shot_figures(known.replay) if (one.rack, one.shot) == place), None)
+        known.shot(shot_id)
+        _, figures = known.rows.get(shot_id, (None, None))  # a choice has none
         like = likeness_of(figures) if figures is not None else None
         if like is None:
             return {"comparable": False, "rate": asdict(wilson(0, 0)), "n": 0, "shots": []}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aretane.core.errors import InputError, NotFound, Refused
+from aretane.core.errors import InputError, Refused
 from aretane.core.geometry.measured import measure_shot
 from aretane.core.review.replay import ReplayedShot
 from aretane.desk.house import House
@@ -19,11 +19,7 @@ def shot_drawing(house: House, scope: Scope, game_id: str, shot_id: str, colours
         raise InputError("colours", f"must be one of {', '.join(LOOK.colours)}")
     with house.database.transaction() as db:
         known = house.recent.find(db, scope, game_id)
-    for rack, replayed in zip(known.match.racks, known.replay.racks, strict=True):
-        for shot, entry in zip(rack[1], replayed, strict=True):
-            if shot.id == shot_id:
-                return _drawn(entry, colours)
-    raise NotFound("shot")
+    return _drawn(known.shot(shot_id), colours)
 
 
 def _drawn(entry: ReplayedShot, colours: str) -> str:

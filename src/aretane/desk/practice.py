@@ -7,8 +7,8 @@ from dataclasses import asdict
 from typing import Any
 
 from aretane.core.ball import CUE
-from aretane.core.errors import NotFound, Refused
-from aretane.core.geometry.card import card, in_centimetres
+from aretane.core.errors import Refused
+from aretane.core.geometry.card import card
 from aretane.core.layout import Layout
 from aretane.core.review.exercise import AS_IT_WAS, WORTH, levels
 from aretane.core.skill.hand import PRESETS
@@ -16,10 +16,9 @@ from aretane.core.statistics.curve import Day, curve
 from aretane.core.statistics.rates import wilson
 from aretane.core.words import ball_words, pocket_words
 from aretane.desk.house import House
-from aretane.desk.reports import CAUTION
+from aretane.desk.reports import CAUTION, card_page
 from aretane.draw.svg import drawing
 from aretane.formats.layout import layout_as_data, layout_from
-from aretane.formats.printed.pages import page
 from aretane.store import practice
 from aretane.store.practice import Attempt, Exercise
 from aretane.store.scope import Scope
@@ -96,13 +95,8 @@ def card_of(house: House, scope: Scope, id_: str) -> str:
     with house.database.transaction() as db:
         one = practice.find(db, scope, id_)
     layout = layout_from(one.layout)
-    task = f"Pot the {ball_words(one.ball)} into {pocket_words(one.pocket, layout.discipline)}."
-    unit = "Centimetres" if in_centimetres(layout.table) else "Diamonds"
-    return page(
-        "card", title=one.title, task=task, drawing=drawing(layout, (), title=f"{task} Drawn.", colours="print"),
-        card=card(layout), caution=CAUTION,
-        how=f"{unit}: along from the head cushion, across from the right one, seen from the head.",
-    )  # fmt: skip
+    task = f"Pot the {ball_words(one.ball)} into {pocket_words(one.pocket, layout.discipline)}"
+    return card_page(layout, one.title, task)
 
 
 def _player(name: str, days: Sequence[dict[str, Any]], chance: float | None) -> dict[str, Any]:
@@ -138,14 +132,11 @@ def _advice(low: float, high: float, n: int, chance: float | None) -> str:
 def _shot(house: House, scope: Scope, game_id: str, shot_id: str) -> tuple[Layout, str, str]:
     with house.database.transaction() as db:
         known = house.recent.find(db, scope, game_id)
-    for rack, (_, shots) in zip(known.replay.racks, known.match.racks, strict=False):
-        for played, shot in zip(rack, shots, strict=False):
-            if shot.id == shot_id:
-                called = played.data.get("called") or {}
-                ball, pocket = called.get("ball"), called.get("pocket")
-                if played.before is None or played.before.cue is None or ball not in played.before.balls:
-                    raise Refused("an exercise needs a shot whose balls are placed and that has a meant ball")
-                if pocket not in played.before.table.pockets:
-                    raise Refused("an exercise needs a meant pocket")
-                return played.before, str(ball), str(pocket)
-    raise NotFound("shot")
+    played = known.shot(shot_id)
+    called = played.data.get("called") or {}
+    ball, pocket = called.get("ball"), called.get("pocket")
+    if played.before is None or played.before.cue is None or ball not in played.before.balls:
+        raise Refused("an exercise needs a shot whose balls are placed and that has a meant ball")
+    if pocket not in played.before.table.pockets:
+        raise Refused("an exercise needs a meant pocket")
+    return played.before, str(ball), str(pocket)

@@ -7,7 +7,8 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from typing import Any
 
-from aretane.core.review.replay import Replay, replay
+from aretane.core.errors import NotFound
+from aretane.core.review.replay import Replay, ReplayedShot, replay
 from aretane.core.review.shot_figures import shot_figures
 from aretane.desk.game_view import game_as_data
 from aretane.store import games
@@ -34,6 +35,14 @@ class Replayed:
     def of(cls, match: Match) -> Replayed:
         replayed = replay(match.as_document())
         return cls(match, replayed, rows_of(match, shot_figures(replayed)), game_as_data(match, replayed))
+
+    def shot(self, shot_id: str) -> ReplayedShot:
+        """An entry by its id. Raises `NotFound`."""
+        for played, (_, shots) in zip(self.replay.racks, self.match.racks, strict=True):
+            for entry, shot in zip(played, shots, strict=True):
+                if shot.id == shot_id:
+                    return entry
+        raise NotFound("shot")
 
     def changed(self, match: Match, since: int) -> Replayed:
         """The same match after a change in no rack before `since`."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -75,11 +75,16 @@ def drill_page(match: Mapping[str, Any], rack: int, shot: int) -> str:
     task = f"Pot the {ball_words(ball)}{f' into {pocket}' if pocket else ''}" if ball else "As it lay"
     if _zone(data):
         task += ", and leave the cue ball in the zone"
+    title = f"{match.get('title') or 'A layout'}: rack {rack}, shot {shot}"
+    return card_page(layout, title, task, zones(target.get("zones") or ()))
+
+
+def card_page(layout: Layout, title: str, task: str, over: Sequence[Shape] = ()) -> str:
+    """The set-up card of a layout, with what is to be done and `over` drawn on it."""
     unit = "centimetres" if in_centimetres(layout.table) else "diamonds"
-    picture = drawing(layout, zones(target.get("zones") or ()), title=f"{task}, drawn", colours="print")
+    picture = drawing(layout, over, title=f"{task}, drawn", colours="print")
     return page(
-        "card", title=f"{match.get('title') or 'A layout'}: rack {rack}, shot {shot}", task=f"{task}.",
-        drawing=picture, card=card(layout), caution=CAUTION,
+        "card", title=title, task=f"{task}.", drawing=picture, card=card(layout), caution=CAUTION,
         how=f"{unit.capitalize()}: along from the head cushion, across from the right one, seen from the head.",
     )  # fmt: skip
 

@@ -1,4 +1,4 @@
-"""The library of layouts: tables that somebody kept, with name, tags and a note."""
+"""Tables that somebody kept, with name, tags and a note."""
 
 from __future__ import annotations
 

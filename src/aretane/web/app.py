@@ -26,9 +26,9 @@ from aretane.web.context import Context, asking, context, house
 from aretane.web.figures.routes import blueprint as figures
 from aretane.web.games.routes import blueprint as games
 from aretane.web.handouts.routes import blueprint as handouts
+from aretane.web.kept_tables.routes import blueprint as kept_tables
 from aretane.web.lab.routes import blueprint as lab
 from aretane.web.ledger.routes import blueprint as ledger
-from aretane.web.library.routes import blueprint as library
 from aretane.web.practice.routes import blueprint as practice
 from aretane.web.readings.routes import blueprint as readings
 from aretane.web.recordings.routes import blueprint as recordings
@@ -63,7 +63,19 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
     app.extensions["aretane"] = Context(settings, House.opened(settings, database), who)
     security.protect(app, settings.var / "secret")
     errors.register(app)
-    for noun in (games, table, recordings, readings, figures, lab, choices, ledger, handouts, practice, library):
+    for noun in (
+        games,
+        table,
+        recordings,
+        readings,
+        figures,
+        lab,
+        choices,
+        ledger,
+        handouts,
+        practice,
+        kept_tables,
+    ):
         app.register_blueprint(noun)
     app.register_blueprint(front)
     app.after_request(_log)

@@ -12,7 +12,7 @@ import { Backwards, THERE } from "./Backwards";
 import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";
 import { Kept, type Variant } from "./Kept";
-import { Library } from "./Library";
+import { KeptTables } from "./KeptTables";
 import { Outcome } from "./Outcome";
 import { StrokePanel } from "./StrokePanel";
 import { TablePanel } from "./TablePanel";
@@ -152,7 +152,7 @@ export function Lab({ choices, start, from }: Props) {
           />
           <TablePanel lab={lab} choices={choices} change={change} />
           {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
-          <Library lab={lab} choices={choices} change={change} />
+          <KeptTables lab={lab} choices={choices} change={change} />
           {from && played && <AsPlayed game={from.game} shot={from.shot} balls={final} shapes={shapes} />}
         </div>
       </div>

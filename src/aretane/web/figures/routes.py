@@ -32,8 +32,7 @@ from aretane.web.figures.schemas import (
     QuestionTableQuery,
     ShotList,
 )
-
-MIMES = {"csv": "text/csv", "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"}
+from aretane.web.files import taken_away
 
 blueprint = APIBlueprint("figures", __name__, url_prefix="/api", tag="figures")
 
@@ -88,10 +87,7 @@ def ask(query_data: QuestionQuery) -> dict[str, Any]:
 def table_of_answer(query_data: QuestionTableQuery) -> Response:
     """The numbers of an answer as a file."""
     form = query_data.form
-    body = questions.table(house(), asking(), _asked(query_data), form)
-    return Response(
-        body, mimetype=MIMES[form], headers={"Content-Disposition": f'attachment; filename="answer.{form}"'}
-    )
+    return taken_away(questions.table(house(), asking(), _asked(query_data), form), form, "answer")
 
 
 @blueprint.get("/question/shots")

@@ -14,6 +14,7 @@ from aretane.formats.schema import LARGEST_FILE
 from aretane.store.changes import Operation
 from aretane.store.games import Fact, Sought
 from aretane.web.context import asking, house
+from aretane.web.files import taken_away
 from aretane.web.games.schemas import (
     Change,
     DrawingQuery,
@@ -32,12 +33,6 @@ from aretane.web.games.schemas import (
     UnfinishedList,
     UnfinishedQuery,
 )
-
-SORTS = {
-    "json": "application/json", "csv": "text/csv", "vtt": "text/vtt",
-    "parquet": "application/vnd.apache.parquet",
-    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-}  # fmt: skip
 
 blueprint = APIBlueprint("games", __name__, url_prefix="/api/games", tag="matches")
 
@@ -108,10 +103,7 @@ def export_game(game_id: str, query_data: ExportQuery) -> Response:
     else:
         data = games.as_table(house(), asking(), game_id, form)
     name = "".join(c if c.isalnum() else "-" for c in str(match.get("title") or "match"))
-    ascii_name = name.encode("ascii", "ignore").decode()
-    return Response(
-        data, mimetype=SORTS[form], headers={"Content-Disposition": f'attachment; filename="{ascii_name}.{form}"'}
-    )
+    return taken_away(data, form, name)
 
 
 @blueprint.post("/<game_id>/operations")

@@ -6,8 +6,8 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from aretane.desk import reports
-from aretane.formats.printed.pages import as_pdf
 from aretane.web.context import asking, house
+from aretane.web.files import printed
 from aretane.web.handouts.schemas import ReportQuery
 
 blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts")
@@ -17,15 +17,10 @@ blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts"
 @blueprint.input(ReportQuery, location="query")
 def report(game_id: str, kind: str, query_data: ReportQuery) -> Response:
     """The report of a judged match for one player."""
-    return _file(reports.report_of(house(), asking(), game_id, query_data.player), kind, "report")
+    return printed(reports.report_of(house(), asking(), game_id, query_data.player), kind, "report")
 
 
 @blueprint.get("/games/<game_id>/shots/<shot_id>/card/<any(pdf, html):kind>")
 def card(game_id: str, shot_id: str, kind: str) -> Response:
     """The layout before a shot as a card by which it is set up on a real table."""
-    return _file(reports.card_of(house(), asking(), game_id, shot_id), kind, "card")
-
-
-def _file(html: str, kind: str, name: str) -> Response:
-    data, sort = (as_pdf(html), "application/pdf") if kind == "pdf" else (html.encode(), "text/html")
-    return Response(data, mimetype=sort, headers={"Content-Disposition": f'inline; filename="{name}.{kind}"'})
+    return printed(reports.card_of(house(), asking(), game_id, shot_id), kind, "card")

@@ -9,9 +9,9 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from aretane.desk import practice
-from aretane.formats.printed.pages import as_pdf
 from aretane.store.practice import Attempt
 from aretane.web.context import asking, house
+from aretane.web.files import printed
 from aretane.web.practice.schemas import (
     AttemptsRequest,
     ExerciseAnswer,
@@ -82,9 +82,7 @@ def take_back(exercise: str, attempt: str) -> dict[str, Any]:
 @blueprint.get("/exercises/<exercise>/card/<any(pdf, html):kind>")
 def card(exercise: str, kind: str) -> Response:
     """The set-up card of an exercise."""
-    html = practice.card_of(house(), asking(), exercise)
-    data, sort = (as_pdf(html), "application/pdf") if kind == "pdf" else (html.encode(), "text/html")
-    return Response(data, mimetype=sort, headers={"Content-Disposition": f'inline; filename="card.{kind}"'})
+    return printed(practice.card_of(house(), asking(), exercise), kind, "card")
 
 
 def _plain(at: datetime) -> datetime:

@@ -1,4 +1,4 @@
-"""The library of layouts: kept, found by words, tag and likeness, given up."""
+"""Tables kept: found by words, tag and likeness, given up."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ LENGTH = 2.54
 
 def kept(client, name, balls=BALLS, **more):
     body = {"id": str(uuid.uuid4()), "name": name, "discipline": "nine-ball", "balls": balls, **more}
-    answer = client.post("/library", body)
+    answer = client.post("/kept-tables", body)
     assert answer.status_code == 200, answer.text
     return body
 
@@ -27,11 +27,11 @@ def three(client):
     ]
     yield made
     for one in made:
-        assert client.send("DELETE", f"/library/{one['id']}").status_code in (204, 404)
+        assert client.send("DELETE", f"/kept-tables/{one['id']}").status_code in (204, 404)
 
 
 def search(client, **asked):
-    return [one["name"] for one in client.post("/library/search", asked).json["tables"]]
+    return [one["name"] for one in client.post("/kept-tables/search", asked).json["tables"]]
 
 
 def test_found_by_words_and_tags(client, three):
@@ -43,7 +43,7 @@ def test_found_by_words_and_tags(client, three):
 
 def test_found_by_likeness_with_the_mirrored_one_as_alike(client, three):
     like = {"discipline": "nine-ball", "balls": BALLS}
-    told = client.post("/library/search", {"like": like}).json["tables"]
+    told = client.post("/kept-tables/search", {"like": like}).json["tables"]
     assert {one["name"] for one in told[:2]} == {"Stop and roll", "The same from the other end"}
     assert told[0]["unlike"] == pytest.approx(0.0, abs=1e-9)
     assert told[-1]["name"] == "Far apart"
@@ -51,16 +51,16 @@ def test_found_by_likeness_with_the_mirrored_one_as_alike(client, three):
 
 
 def test_kept_once_however_often_it_is_sent_and_gone_when_given_up(client, three):
-    client.post("/library", three[0])
+    client.post("/kept-tables", three[0])
     assert search(client).count("Stop and roll") == 1
-    client.send("DELETE", f"/library/{three[0]['id']}")
+    client.send("DELETE", f"/kept-tables/{three[0]['id']}")
     assert "Stop and roll" not in search(client)
 
 
 def test_what_is_no_table_is_said(client):
     body = {"id": str(uuid.uuid4()), "name": " ", "discipline": "nine-ball", "balls": BALLS}
-    assert "needs a name" in client.post("/library", body).json["message"]
+    assert "needs a name" in client.post("/kept-tables", body).json["message"]
     off = {**body, "name": "off the table", "balls": {"cue": [9.0, 9.0]}}
-    assert client.post("/library", off).status_code == 422
+    assert client.post("/kept-tables", off).status_code == 422
     unknown = {**body, "name": "another game", "discipline": "darts"}
-    assert client.post("/library", unknown).status_code == 422
+    assert client.post("/kept-tables", unknown).status_code == 422

@@ -1,4 +1,4 @@
-"""What the library takes, and what it answers."""
+"""What keeping and finding tables takes, and what it answers."""
 
 from __future__ import annotations
 

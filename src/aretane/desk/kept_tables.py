@@ -1,4 +1,4 @@
-"""The library of layouts: kept with name, tags and note, found by words, tag or likeness."""
+"""Tables that a club keeps, with name, tags and note, found by words, tag or likeness."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def keep(house: House, scope: Scope, id_: str, name: str, tags: list[str], note:
 
     def write(db: Any) -> None:
         if len(kept_tables.every(db, scope)) >= MOST:
-            raise Refused(f"the library holds {MOST} tables; give one up first")
+            raise Refused(f"{MOST} tables are kept already; give one up first")
         kept_tables.keep(db, scope, one)
 
     house.database.write(write)

@@ -1,9 +1,9 @@
-/** The library of layouts: the table is kept under a name; others are found by words, tag, or by likeness to it. */
+/** Kept tables: this one is kept under a name; others are found by words, tag, or by likeness to it. */
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 
 import { answered, api } from "../../api/client";
-import type { KeptTable, KeptTables, Lab as Choices } from "../../api/types";
+import type { KeptTable, KeptTables as Found, Lab as Choices } from "../../api/types";
 import { Chip } from "../../parts/Chips";
 import { Problem } from "../../parts/Problem";
 import type { LabState, Patch } from "./state";
@@ -16,21 +16,22 @@ interface Props {
   change: (patch: Patch) => void;
 }
 
-export function Library({ lab, choices, change }: Props) {
+export function KeptTables({ lab, choices, change }: Props) {
   const [words, setWords] = useState("");
   const [alike, setAlike] = useState(false);
   const like = useDeferredValue(alike ? placed(lab) : null);
   const sought = useDeferredValue(words);
   const { data, error } = useQuery({
-    queryKey: ["library", sought, like],
+    queryKey: ["kept tables", sought, like],
     queryFn: () =>
-      answered<KeptTables>(api.POST("/api/library/search", { body: { words: sought, like } as never })),
+      answered<Found>(api.POST("/api/kept-tables/search", { body: { words: sought, like } as never })),
     placeholderData: (before) => before,
   });
   const client = useQueryClient();
   const drop = useMutation({
-    mutationFn: (kept: string) => answered(api.DELETE("/api/library/{kept}", { params: { path: { kept } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: ["library"] }),
+    mutationFn: (kept: string) =>
+      answered(api.DELETE("/api/kept-tables/{kept}", { params: { path: { kept } } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ["kept tables"] }),
   });
   const open = (one: KeptTable) => {
     const id = typeof one.table === "string" ? one.table : "";
@@ -48,8 +49,12 @@ export function Library({ lab, choices, change }: Props) {
   };
   const tables = data?.tables ?? [];
   return (
-    <section aria-label="Library" className="sheet flex flex-col gap-2 p-3 text-[13px]" data-testid="library">
-      <h2 className="text-[15px]">Library</h2>
+    <section
+      aria-label="Kept tables"
+      className="sheet flex flex-col gap-2 p-3 text-[13px]"
+      data-testid="kept-tables"
+    >
+      <h2 className="text-[15px]">Kept tables</h2>
       <Keep lab={lab} />
       {(tables.length > 0 || words || alike) && (
         <div className="flex flex-wrap gap-1">
@@ -116,8 +121,8 @@ function Keep({ lab }: { lab: LabState }) {
   const client = useQueryClient();
   const keep = useMutation({
     mutationFn: () =>
-      answered<KeptTables>(
-        api.POST("/api/library", {
+      answered<Found>(
+        api.POST("/api/kept-tables", {
           body: {
             id: crypto.randomUUID(),
             name,
@@ -130,7 +135,7 @@ function Keep({ lab }: { lab: LabState }) {
     onSuccess: () => {
       setName("");
       setTags("");
-      return client.invalidateQueries({ queryKey: ["library"] });
+      return client.invalidateQueries({ queryKey: ["kept tables"] });
     },
   });
   return (

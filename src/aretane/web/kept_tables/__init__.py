@@ -1,0 +1,1 @@
+"""Kept tables: the routes, and what they take and answer."""

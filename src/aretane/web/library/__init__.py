@@ -1,1 +1,0 @@
-"""The library of layouts: the routes, and what they take and answer."""
