@@ -292,17 +292,23 @@ export function useShotsBehind(filter: FigureFilter, pick: Pick) {
   const { by, name } = pick;
   const asked = Object.entries({ ...filter, discipline: pick.discipline ?? filter.discipline });
   const query = Object.fromEntries(asked.filter(([, value]) => value !== null));
+  return useShotPages(["figures", "shots", filter, pick], (begin) =>
+    answered<ShotList>(api.GET("/api/figures/shots", { params: { query: { ...query, by, name, begin } } })),
+  );
+}
+
+/** A list of shots that comes in pages. */
+export function useShotPages(queryKey: unknown[], page: (begin: number) => Promise<ShotList>) {
   const found = useInfiniteQuery({
-    queryKey: ["figures", "shots", filter, pick],
-    queryFn: ({ pageParam: begin }) =>
-      answered<ShotList>(api.GET("/api/figures/shots", { params: { query: { ...query, by, name, begin } } })),
+    queryKey,
+    queryFn: ({ pageParam: begin }) => page(begin),
     initialPageParam: 0,
-    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.shots).length),
+    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((each) => each.shots).length),
   });
   return {
     error: found.error,
     n: found.data?.pages.at(-1)?.n,
-    shots: found.data?.pages.flatMap((page) => page.shots) ?? [],
+    shots: found.data?.pages.flatMap((each) => each.shots) ?? [],
     more: found.hasNextPage ? () => void found.fetchNextPage() : null,
   };
 }

@@ -1,8 +1,8 @@
 /** Questions to figures: asked by the address, answered by the server, kept by name. */
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { api, answered } from "./client";
-import { next } from "./queries";
+import { useShotPages } from "./queries";
 import type { KeptQuestions, QuestionAnswer, ShotList } from "./types";
 
 /** What is asked, by the names of the address: `measure`, `by`, `player` and so on; what is not there is free. */
@@ -18,21 +18,11 @@ export function useAnswer(question: Question) {
 }
 
 export function useShotsOf(question: Question, key: string) {
-  const found = useInfiniteQuery({
-    queryKey: ["question", "shots", question, key],
-    queryFn: ({ pageParam: begin }) =>
-      answered<ShotList>(
-        api.GET("/api/question/shots", { params: { query: { ...question, key, begin } as never } }),
-      ),
-    initialPageParam: 0,
-    getNextPageParam: (last, pages) => next(last.n, pages.flatMap((page) => page.shots).length),
-  });
-  return {
-    error: found.error,
-    n: found.data?.pages.at(-1)?.n,
-    shots: found.data?.pages.flatMap((page) => page.shots) ?? [],
-    more: found.hasNextPage ? () => void found.fetchNextPage() : null,
-  };
+  return useShotPages(["question", "shots", question, key], (begin) =>
+    answered<ShotList>(
+      api.GET("/api/question/shots", { params: { query: { ...question, key, begin } as never } }),
+    ),
+  );
 }
 
 export function useKeptQuestions() {

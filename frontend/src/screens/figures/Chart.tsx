@@ -3,13 +3,10 @@ import * as Plot from "@observablehq/plot";
 import { useEffect, useRef } from "react";
 
 import type { QuestionAnswer } from "../../api/types";
+import { COLOURS, STYLE, curvePlot } from "../../parts/curve";
 import { axisOf, middleOf, scaleOf } from "./asked";
 
-const COLOURS = ["var(--color-primary)", "var(--color-secondary)"];
 const ROW = 34; // px for a field
-const UNIX = 719_163; // days from the first of January of the year 1 to that of 1970
-
-const dateOf = (day: number) => new Date((day - UNIX) * 86_400_000);
 
 export function Chart({ answer, width }: { answer: QuestionAnswer; width: number }) {
   const frame = useRef<HTMLDivElement>(null);
@@ -19,8 +16,6 @@ export function Chart({ answer, width }: { answer: QuestionAnswer; width: number
   }, [answer, width]);
   return <div ref={frame} aria-hidden data-testid="chart" />;
 }
-
-const STYLE = { background: "transparent", color: "var(--color-base-content)", fontSize: "12px" };
 
 function intervals({ measure, groups, series, whole }: QuestionAnswer, width: number) {
   const scale = scaleOf(measure);
@@ -85,31 +80,9 @@ function intervals({ measure, groups, series, whole }: QuestionAnswer, width: nu
 }
 
 function curves({ measure, curves: told, practised }: QuestionAnswer, width: number) {
-  const points = told.flatMap((curve, at) =>
-    curve.map((one) => ({
-      day: dateOf(one.day),
-      at,
-      p: (one.p ?? NaN) * 100,
-      low: one.low * 100,
-      high: one.high * 100,
-    })),
-  );
-  const colour = (one: { at: number }) => COLOURS[one.at] ?? "";
-  return Plot.plot({
-    width,
-    height: 340,
-    style: STYLE,
-    x: { type: "utc", label: null },
-    y: { domain: [0, 100], grid: true, label: axisOf(measure) },
-    marks: [
-      Plot.ruleX(
-        practised.map((day) => new Date(day)),
-        { y1: 0, y2: 4, stroke: "var(--color-success)", strokeWidth: 2 },
-      ),
-      Plot.areaY(points, { x: "day", y1: "low", y2: "high", z: "at", fill: colour, fillOpacity: 0.16 }),
-      Plot.lineY(points, { x: "day", y: "p", z: "at", stroke: colour, strokeWidth: 2.5 }),
-    ],
-  });
+  const days = practised.map((day) => new Date(day));
+  const under = [Plot.ruleX(days, { y1: 0, y2: 4, stroke: "var(--color-success)", strokeWidth: 2 })];
+  return curvePlot(told, { width, height: 340, label: axisOf(measure), under });
 }
 
 /** The picture as a file of its own, its colours written out. */
