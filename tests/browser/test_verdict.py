@@ -30,7 +30,7 @@ def test_a_lost_rack_its_turning_point_the_better_option_and_back(verdict: Page,
     moment = page.locator("[data-moment]", has_text="turned the rack")
     expect(moment).to_contain_text("shot 2")
     expect(moment.get_by_test_id("cost")).to_contain_text("points")
-    moment.get_by_role("heading").click()
+    moment.get_by_test_id("cost").click()
     expect(page).to_have_url(re.compile("moment="))
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(rf"/match/{match}\?shot="))
@@ -40,6 +40,17 @@ def test_a_lost_rack_its_turning_point_the_better_option_and_back(verdict: Page,
     page.keyboard.press("Shift+J")
     expect(page).to_have_url(re.compile("verdict"))
     expect(page.locator("[data-moment][aria-current=true]")).to_contain_text("shot 2")
+
+
+def test_a_moments_links_lead_to_the_bench_and_to_an_exercise(verdict: Page, match: str):
+    page = verdict
+    page.locator("[data-moment]").first.get_by_role("link", name=re.compile(r"^rack \d")).click()
+    expect(page).to_have_url(re.compile(rf"/match/{match}\?shot="))
+    expect(page.locator("[data-shot][aria-current=true]")).to_be_visible()
+    page.keyboard.press("Shift+J")
+    page.locator("[data-moment]").first.get_by_test_id("cost").click()
+    page.locator("[data-moment]").first.get_by_role("link", name="make it an exercise").click()
+    expect(page.get_by_role("heading", name="An exercise of this shot")).to_be_visible()
 
 
 def test_moments_are_filtered_and_the_address_keeps_it(verdict: Page):

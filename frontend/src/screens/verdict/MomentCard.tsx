@@ -27,7 +27,9 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
       className={`flex flex-wrap gap-4 border-t border-base-300 py-3 ${chosen ? "bg-base-200" : ""}`}
       aria-current={chosen}
       data-moment={shot.id}
-      onClick={onChoose}
+      onClick={(event) => {
+        if (!(event.target as Element).closest("a, button")) onChoose(); // those lead elsewhere
+      }}
     >
       <div className="w-full max-w-72 shrink-0">
         <Drawing game={game} moment={moment} />
