@@ -106,3 +106,10 @@ def test_where_was_this_shot_before(page: Page) -> None:
     dialog.get_by_role("link").first.click()
     expect(page).not_to_have_url(before)
     expect(dialog).to_have_count(0)
+
+
+def test_on_a_phone_nothing_is_wider_than_the_page(page: Page) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    ask(page, What="pots made", Told_apart_by="distance", Player="Ilse Marwood", Against="Tomas Verrall")
+    told(page, "on the same shots")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390

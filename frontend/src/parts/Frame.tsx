@@ -27,7 +27,7 @@ export function Frame() {
         Skip to the content
       </a>
       <header className="flex h-10 shrink-0 items-center gap-2 border-b whitespace-nowrap sm:gap-5 border-base-300 px-3">
-        <NavLink to="/" className="flex items-center gap-2 font-serif text-[17px]">
+        <NavLink to="/" className="flex shrink-0 items-center gap-2 font-serif text-[17px]">
           <img src="/favicon.svg" alt="" className="size-5" />{" "}
           <span className="sr-only sm:not-sr-only">Aretane</span>
         </NavLink>
@@ -101,7 +101,7 @@ function HowItIsSent({ onRefused }: { onRefused: () => void }) {
       </span>
     );
   return (
-    <span role="status" className="caption max-[360px]:sr-only" data-testid="sync">
+    <span role="status" className="caption max-[460px]:sr-only" data-testid="sync">
       {waiting.length ? "writing" : "all written"}
     </span>
   );

@@ -28,6 +28,7 @@ export function curvePlot(curves: Point[][], { width, height, label, under }: Fr
   return Plot.plot({
     width,
     height,
+    marginTop: 30,
     style: STYLE,
     x: { type: "utc", label: null },
     y: { domain: [0, 100], grid: true, label },

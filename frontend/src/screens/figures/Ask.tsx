@@ -76,7 +76,8 @@ function Answer({ answer, question, at, onLook }: AnswerProps) {
 
 /** What the marks of the picture are. */
 function Legend({ answer }: { answer: QuestionAnswer }) {
-  const expects = answer.groups.some((group) => group.expected.some((one) => one !== null));
+  const expects =
+    answer.curves.length === 0 && answer.groups.some((group) => group.expected.some((one) => one !== null));
   if (answer.series.length === 1 && !expects) return null;
   return (
     <p className="flex flex-wrap gap-x-4 text-[12px]">
@@ -88,7 +89,7 @@ function Legend({ answer }: { answer: QuestionAnswer }) {
           {name}
         </span>
       ))}
-      {expects && !answer.curves.length && (
+      {expects && (
         <span>
           <b aria-hidden>|</b> {answer.measure.expects}
         </span>
@@ -117,42 +118,44 @@ function Numbers({ answer, at, onLook }: Omit<AnswerProps, "question">) {
   if (answer.by === "day" && answer.curves.some((curve) => curve.length))
     return <DayNumbers answer={answer} at={at} onLook={onLook} />;
   return (
-    <table className="table-sm table [&_th]:text-base-content" data-testid="numbers">
-      <thead>
-        <tr>
-          <th scope="col">{answer.by_words}</th>
-          {answer.series.map((name) => (
-            <th key={name} scope="col">
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {answer.groups.map((group) => (
-          <tr key={group.key} className={group.key === at ? "bg-base-200" : ""}>
-            <th scope="row" className="font-normal">
-              <button
-                className="cursor-pointer text-left hover:underline"
-                aria-expanded={group.key === at}
-                onClick={() => {
-                  onLook(group.key);
-                }}
-              >
-                {group.words || "all together"}
-              </button>
-            </th>
-            {group.values.map((value, index) => (
-              <td key={index} className="whitespace-nowrap">
-                {valueWords(answer.measure, value)}{" "}
-                <span className="text-[11px] opacity-75">n {value.n}</span>
-                <Expected of={group.expected[index] ?? null} />
-              </td>
+    <div className="overflow-x-auto">
+      <table className="table-sm table [&_th]:text-base-content" data-testid="numbers">
+        <thead>
+          <tr>
+            <th scope="col">{answer.by_words}</th>
+            {answer.series.map((name) => (
+              <th key={name} scope="col">
+                {name}
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {answer.groups.map((group) => (
+            <tr key={group.key} className={group.key === at ? "bg-base-200" : ""}>
+              <th scope="row" className="font-normal">
+                <button
+                  className="cursor-pointer text-left hover:underline"
+                  aria-expanded={group.key === at}
+                  onClick={() => {
+                    onLook(group.key);
+                  }}
+                >
+                  {group.words || "all together"}
+                </button>
+              </th>
+              {group.values.map((value, index) => (
+                <td key={index} className="whitespace-nowrap">
+                  {valueWords(answer.measure, value)}{" "}
+                  <span className="text-[11px] opacity-75">n {value.n}</span>
+                  <Expected of={group.expected[index] ?? null} />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
