@@ -1,9 +1,10 @@
 /** A question and its answer: the sentence, the picture, its numbers, and beside it the shots behind a field. */
 import { useEffect, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useNavigate } from "react-router";
 
 import { useAnswer, useShotsOf, type Question } from "../../api/questions";
 import type { QuestionAnswer } from "../../api/types";
+import { useAddress } from "../../parts/address";
 import { Problem } from "../../parts/Problem";
 import { percent } from "../../words";
 import { questionOf, valueWords } from "./asked";
@@ -12,26 +13,22 @@ import { QuestionBar } from "./QuestionBar";
 import { ShotsList } from "./ShotsList";
 
 export function Ask() {
-  const [address, setAddress] = useSearchParams();
+  const navigate = useNavigate();
+  const [address, change] = useAddress();
   const question = questionOf(address);
   const at = address.get("at");
   const { data, error } = useAnswer(question);
-  const change = (patch: Question) => {
-    const told = { ...question, ...patch };
-    if (!told.player || told.versus === told.player) delete told.versus;
-    setAddress(Object.fromEntries(Object.entries(told).filter(([, value]) => value)));
-  };
   const look = (key: string | null) => {
-    setAddress({ ...question, ...(key === null || key === at ? {} : { at: key || "-" }) });
+    change({ at: key === null || key === at ? null : key || "-" });
   };
   return (
     <>
       <QuestionBar
         question={question}
-        onChange={change}
-        onOpen={(asked) => {
-          setAddress(asked);
+        onChange={(patch) => {
+          change({ at: null, ...patch });
         }}
+        onOpen={(search) => void navigate({ search })}
       />
       <Problem of={error} />
       {data && <Answer answer={data} question={question} at={at === "-" ? "" : at} onLook={look} />}

@@ -89,7 +89,9 @@ export const GAMES: [string, string][] = DISCIPLINES.map((one) => [one.name, one
 /** The question of an address, with what is asked when nothing is said. */
 export function questionOf(address: URLSearchParams): Question {
   const told = Object.fromEntries([...address].filter(([name, value]) => value && name !== "at"));
-  return { measure: "pots", by: "cut", session: "match", ...told };
+  const question: Question = { measure: "pots", by: "cut", session: "match", ...told };
+  if (!question.player || question.versus === question.player) delete question.versus; // nobody to be compared
+  return question;
 }
 
 export const isRate = (value: Value): value is Rate => "p" in value;

@@ -1,10 +1,9 @@
 /** Which matches of the list: by words, player, game, kind of session, days. They stand in the address, so that a list
  * that was looked for can be gone back to. */
-import { useSearchParams } from "react-router";
-
 import { usePlayers } from "../../api/queries";
 import type { Sought } from "../../api/types";
 import { DISCIPLINES } from "../../games/discipline";
+import { useAddress } from "../../parts/address";
 import { Search } from "../../parts/Search";
 import { trade } from "../../trade";
 
@@ -15,24 +14,14 @@ export const soughtIn = (params: URLSearchParams): Sought =>
   Object.fromEntries(FILTERS.flatMap((name) => (params.get(name) ? [[name, params.get(name)]] : [])));
 
 export function useSought(): [Sought, (name: keyof Sought, value: string) => void, () => void] {
-  const [params, setParams] = useSearchParams();
-  const sought = soughtIn(params);
-  const set = (name: keyof Sought, value: string) => {
-    setParams(
-      (old) => {
-        const next = new URLSearchParams(old);
-        if (value) next.set(name, value);
-        else next.delete(name);
-        return next;
-      },
-      { replace: true },
-    );
-  };
+  const [params, change] = useAddress({ replace: true });
   return [
-    sought,
-    set,
+    soughtIn(params),
+    (name, value) => {
+      change({ [name]: value });
+    },
     () => {
-      setParams({}, { replace: true });
+      change(Object.fromEntries(FILTERS.map((name) => [name, null])));
     },
   ];
 }

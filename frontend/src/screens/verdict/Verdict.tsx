@@ -1,10 +1,11 @@
 /** The verdict on a match: its racks as lines, what won and lost them, and the moments that mattered. */
 import { useEffect, useEffectEvent, useRef } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 
 import { useJudgeAnew, useLedger, type Care } from "../../api/ledger";
 import { useChange, useGame } from "../../api/queries";
 import type { Game, Ledger, LedgerAnswer, LedgerRack } from "../../api/types";
+import { useAddress } from "../../parts/address";
 import { Chip, Choice } from "../../parts/Chips";
 import { More } from "../../parts/More";
 import { Problem } from "../../parts/Problem";
@@ -27,21 +28,10 @@ export function Verdict() {
 }
 
 function Opened({ game }: { game: Game }) {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress({ replace: true });
   const care: Care = params.get("care") === "settled" ? "settled" : "coarse";
   const query = useLedger(game, care, true);
   const anew = useJudgeAnew(game, care);
-  const set = (patch: Record<string, string | null>) => {
-    setParams(
-      (old) => {
-        for (const [name, value] of Object.entries(patch))
-          if (value) old.set(name, value);
-          else old.delete(name);
-        return old;
-      },
-      { replace: true },
-    );
-  };
   const told = query.data;
   const ledger = told?.body;
   return (
