@@ -59,7 +59,7 @@ def test_safeties_chances_against_how_it_should_be_and_the_ledger(page: Page, me
 
 def test_did_the_month_help(page: Page) -> None:
     """One player before and from a day on, and over the days."""
-    ask(page, Told_apart_by="day, as a curve", Player="Ilse Marwood", What="pots made")
+    ask(page, Told_apart_by="day", Player="Ilse Marwood", What="pots made")
     page.get_by_label("Before and from a day on").fill("2026-01-20")
     told(page, re.compile(r"Before 2026-01-20: \d+ % made .*; from 2026-01-20 on: \d+ % made .* A difference"))
     page.get_by_label("Before and from a day on").fill("")
@@ -87,6 +87,33 @@ def test_numbers_and_picture_are_taken_away(page: Page) -> None:
             page.get_by_text(name).click()
         assert found.value.suggested_filename == f"answer.{ends}"
         assert found.value.path().stat().st_size > 100
+
+
+def test_where_the_white_stopped_is_drawn_on_the_table(page: Page) -> None:
+    ask(page, What="stops in the zone", Told_apart_by="where the white stopped")
+    expect(page.get_by_test_id("said")).to_contain_text("inside the acceptable zone")
+    told_squares = page.get_by_test_id("table-map").locator("rect.cursor-pointer")
+    assert told_squares.count() == page.get_by_test_id("numbers").locator("tbody tr").count() > 5
+    told_squares.first.click()
+    expect(page.get_by_test_id("behind").get_by_role("link").first).to_be_visible()
+
+
+def test_what_a_hand_should_make_against_what_was_made(page: Page) -> None:
+    ask(page, What="pots made", Told_apart_by="chance of a league hand")
+    told(page, "a league hand on these shots")
+    expect(page.get_by_test_id("numbers")).to_contain_text("90 to 100 %")
+
+
+def test_streaks_of_one_sign_and_the_tables_pace(page: Page) -> None:
+    ask(page, What="long or short of the zone", Told_apart_by="all together", Player="Ilse Marwood")
+    told(page, "cm long")
+    expect(page.get_by_test_id("note").first).to_contain_text("The longest streak")
+
+
+def test_what_a_position_error_costs(page: Page) -> None:
+    ask(page, What="pots made", Told_apart_by="where the stroke before left it")
+    told(page, "made")
+    expect(page.get_by_test_id("numbers")).to_contain_text("in its zone")
 
 
 def test_nothing_logged_is_said(page: Page) -> None:

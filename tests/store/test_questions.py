@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from aretane.core.statistics.question import BY, MEASURES, Asked, answer
+from aretane.core.statistics.measures import BY, MEASURES
+from aretane.core.statistics.question import Asked, answer
 from aretane.core.statistics.rates import mean_interval, wilson
 from aretane.demo.load import game_of
 from aretane.store import questions, shot_figures
@@ -38,10 +39,27 @@ VALUES = {
     "chances": lambda one: one.around.converted,
     "fouls": lambda one: one.foul is not None,
     "time": lambda one: one.around.seconds,
+    "thick": lambda one: {"missed-thick": True, "missed-thin": False}.get(one.result),
+    "recovered": lambda one: one.made if one.tried and one.around.missed_by else None,
+    "drew": lambda one: one.around.drew,
+    "away": lambda one: one.around.away,
+    "exchanges": lambda one: one.around.exchange,
+    "escapes": lambda one: one.around.hit,
+    "cleared": lambda one: one.around.cleared,
+    "scored": lambda one: one.around.scored,
+    "broke": lambda one: one.opening.won if one.opening else None,
+    "dry": lambda one: one.opening.balls == 0 if one.opening else None,
+    "lost": lambda one: one.result == "scratch",
+    "travel": lambda one: one.travel,
 }
 KEYS = {
     "nothing": lambda one: "", "tip": lambda one: one.around.tip, "pace": lambda one: one.around.pace,
     "rails": lambda one: one.around.rails, "standing": lambda one: one.around.standing,
+    "phase": lambda one: one.around.phase, "cueing": lambda one: one.around.cueing,
+    "lay": lambda one: one.around.lay,
+    "likely": lambda one: None if one.around.likely is None else min(9, one.around.likely // 10),
+    "off_band": lambda one: None if one.error is None else next(
+        at for at, most in enumerate((0.0, 0.1, 0.2, 0.4, 99.0)) if one.error.distance <= most),
     "pocket": lambda one: one.pocket, "kind": lambda one: one.kind,
     "waited": lambda one: None if one.around.waited is None else int(one.around.waited),
     "cut": lambda one: None if one.cut_angle is None else min(5, int(one.cut_angle * 180 / 3.141592653589793 / 15)),

@@ -2513,6 +2513,13 @@ export interface paths {
                     way?: number | null;
                     waited?: number | null;
                     standing?: string | null;
+                    reach?: string | null;
+                    cueing?: string | null;
+                    stake?: number | null;
+                    phase?: string | null;
+                    took?: number | null;
+                    missed_band?: number | null;
+                    off_band?: number | null;
                 };
                 header?: never;
                 path?: never;
@@ -2583,6 +2590,13 @@ export interface paths {
                     way?: number | null;
                     waited?: number | null;
                     standing?: string | null;
+                    reach?: string | null;
+                    cueing?: string | null;
+                    stake?: number | null;
+                    phase?: string | null;
+                    took?: number | null;
+                    missed_band?: number | null;
+                    off_band?: number | null;
                     key: string;
                 };
                 header?: never;
@@ -2653,6 +2667,13 @@ export interface paths {
                     way?: number | null;
                     waited?: number | null;
                     standing?: string | null;
+                    reach?: string | null;
+                    cueing?: string | null;
+                    stake?: number | null;
+                    phase?: string | null;
+                    took?: number | null;
+                    missed_band?: number | null;
+                    off_band?: number | null;
                     as?: "csv" | "xlsx";
                 };
                 header?: never;
@@ -3544,19 +3565,64 @@ export interface components {
         };
         /**
          * Circumstances
-         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
-         *     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
-         *     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
-         *     the first stroke of an open chance, whether the visit brought it home, and whether the rack was `won`. `likely`:
-         *     per cent that a league hand makes it. `next_way`: m from the meant ball to the one that was meant next. None is
-         *     unknown.
+         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `reach` and `cueing` as
+         *     `stance` tells them; `waited`: the first stroke of a visit; `seconds` from the contact before in the same visit;
+         *     `standing` in racks before it: ahead, level, behind; `stake`: the rack could end the match; `phase` of the rack;
+         *     `lay` and `stopped`: the cue ball's square before and after. None is unknown.
+         *
+         *     After a lawful safety: the opponent did not attack (`held`), saw no ball on (`hidden`), fouled (`drew`), had so
+         *     many metres to the nearest ball on (`away`); of the first one, whether the exchange gave the first attack
+         *     (`exchange`). `hit`: of an escape, whether it hit.
+         *
+         *     Of the first stroke of a visit what it `scored` (points, else balls); of an open chance whether it was
+         *     `converted`, whether the rack was `won`, and of the first one in a rack whether it was `cleared`. `took`: the
+         *     rack went to this player.
+         *
+         *     `likely`: per cent that a league hand makes it; `felt` and `computed` per cent of somebody's own estimate and of
+         *     what the choices said beside it. `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
+         *     m from its zone at which the stroke before left the cue ball, 0 within it.
          */
         "AlikeAnswer.Circumstances": {
+            /**
+             * Away
+             * @default null
+             */
+            away?: number | null;
+            /**
+             * Cleared
+             * @default null
+             */
+            cleared?: boolean | null;
+            /**
+             * Computed
+             * @default null
+             */
+            computed?: number | null;
             /**
              * Converted
              * @default null
              */
             converted?: boolean | null;
+            /**
+             * Cueing
+             * @default null
+             */
+            cueing?: string | null;
+            /**
+             * Drew
+             * @default null
+             */
+            drew?: boolean | null;
+            /**
+             * Exchange
+             * @default null
+             */
+            exchange?: boolean | null;
+            /**
+             * Felt
+             * @default null
+             */
+            felt?: number | null;
             /**
              * Held
              * @default null
@@ -3568,10 +3634,25 @@ export interface components {
              */
             hidden?: boolean | null;
             /**
+             * Hit
+             * @default null
+             */
+            hit?: boolean | null;
+            /**
+             * Lay
+             * @default null
+             */
+            lay?: number | null;
+            /**
              * Likely
              * @default null
              */
             likely?: number | null;
+            /**
+             * Missed By
+             * @default null
+             */
+            missed_by?: number | null;
             /**
              * Next Way
              * @default null
@@ -3583,25 +3664,55 @@ export interface components {
              */
             pace?: string | null;
             /**
+             * Phase
+             * @default null
+             */
+            phase?: string | null;
+            /**
              * Rails
              * @default null
              */
             rails?: number | null;
+            /**
+             * Reach
+             * @default null
+             */
+            reach?: string | null;
+            /**
+             * Scored
+             * @default null
+             */
+            scored?: number | null;
             /**
              * Seconds
              * @default null
              */
             seconds?: number | null;
             /**
+             * Stake
+             * @default null
+             */
+            stake?: boolean | null;
+            /**
              * Standing
              * @default null
              */
             standing?: string | null;
             /**
+             * Stopped
+             * @default null
+             */
+            stopped?: number | null;
+            /**
              * Tip
              * @default null
              */
             tip?: string | null;
+            /**
+             * Took
+             * @default null
+             */
+            took?: boolean | null;
             /**
              * Waited
              * @default null
@@ -3669,16 +3780,32 @@ export interface components {
             apart: number | null;
             /**
              * @default {
+             *       "away": null,
+             *       "cleared": null,
+             *       "computed": null,
              *       "converted": null,
+             *       "cueing": null,
+             *       "drew": null,
+             *       "exchange": null,
+             *       "felt": null,
              *       "held": null,
              *       "hidden": null,
+             *       "hit": null,
+             *       "lay": null,
              *       "likely": null,
+             *       "missed_by": null,
              *       "next_way": null,
              *       "pace": null,
+             *       "phase": null,
              *       "rails": null,
+             *       "reach": null,
+             *       "scored": null,
              *       "seconds": null,
+             *       "stake": null,
              *       "standing": null,
+             *       "stopped": null,
              *       "tip": null,
+             *       "took": null,
              *       "waited": null,
              *       "won": null
              *     }
@@ -6825,6 +6952,10 @@ export interface components {
         };
         /** MatchSheet */
         MatchSheet: {
+            /** Cards */
+            cards: {
+                [key: string]: components["schemas"]["MatchSheet.SheetCard"];
+            };
             /** Players */
             players: {
                 [key: string]: components["schemas"]["MatchSheet.SheetFigures"];
@@ -6858,6 +6989,19 @@ export interface components {
             /** P */
             p: number | null;
         };
+        /**
+         * SheetBreak
+         * @description Breaks with the cue ball in one place, and what followed.
+         */
+        "MatchSheet.SheetBreak": {
+            balls: components["schemas"]["MatchSheet.Mean"];
+            dry: components["schemas"]["MatchSheet.Rate"];
+            /** Name */
+            name: string;
+            next_visible: components["schemas"]["MatchSheet.Rate"];
+            scratch: components["schemas"]["MatchSheet.Rate"];
+            won: components["schemas"]["MatchSheet.Rate"];
+        };
         /** SheetBreaks */
         "MatchSheet.SheetBreaks": {
             balls: components["schemas"]["MatchSheet.Mean"];
@@ -6865,6 +7009,26 @@ export interface components {
             /** N */
             n: number;
             scratch: components["schemas"]["MatchSheet.Rate"];
+        };
+        /**
+         * SheetCard
+         * @description The pots and the position play that came up most; runs from the own break and after the other's dry one.
+         */
+        "MatchSheet.SheetCard": {
+            after_dry: components["schemas"]["MatchSheet.Rate"];
+            /** Breaks */
+            breaks: components["schemas"]["MatchSheet.SheetBreak"][];
+            /** Position */
+            position: components["schemas"]["MatchSheet.SheetFamily"][];
+            /** Pots */
+            pots: components["schemas"]["MatchSheet.SheetFamily"][];
+            runs: components["schemas"]["MatchSheet.Rate"];
+        };
+        /** SheetFamily */
+        "MatchSheet.SheetFamily": {
+            rate: components["schemas"]["MatchSheet.Rate"];
+            /** Words */
+            words: string;
         };
         /**
          * SheetFigures
@@ -7302,6 +7466,8 @@ export interface components {
             measure: components["schemas"]["QuestionAnswer.MeasureAnswer"];
             /** Not Shown */
             not_shown: number;
+            /** Notes */
+            notes: string[];
             /** Practised */
             practised: string[];
             /** Said */
@@ -10153,19 +10319,64 @@ export interface components {
         };
         /**
          * Circumstances
-         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `waited`: the first stroke
-         *     of a visit; `seconds` from the contact before in the same visit; `standing` in racks before it: ahead, level,
-         *     behind. `held`: after a lawful safety the opponent did not attack, `hidden`: he saw no ball on; `converted`: of
-         *     the first stroke of an open chance, whether the visit brought it home, and whether the rack was `won`. `likely`:
-         *     per cent that a league hand makes it. `next_way`: m from the meant ball to the one that was meant next. None is
-         *     unknown.
+         * @description `tip` follow, stun or draw; `pace` soft, medium or firm; `rails` of the cue ball; `reach` and `cueing` as
+         *     `stance` tells them; `waited`: the first stroke of a visit; `seconds` from the contact before in the same visit;
+         *     `standing` in racks before it: ahead, level, behind; `stake`: the rack could end the match; `phase` of the rack;
+         *     `lay` and `stopped`: the cue ball's square before and after. None is unknown.
+         *
+         *     After a lawful safety: the opponent did not attack (`held`), saw no ball on (`hidden`), fouled (`drew`), had so
+         *     many metres to the nearest ball on (`away`); of the first one, whether the exchange gave the first attack
+         *     (`exchange`). `hit`: of an escape, whether it hit.
+         *
+         *     Of the first stroke of a visit what it `scored` (points, else balls); of an open chance whether it was
+         *     `converted`, whether the rack was `won`, and of the first one in a rack whether it was `cleared`. `took`: the
+         *     rack went to this player.
+         *
+         *     `likely`: per cent that a league hand makes it; `felt` and `computed` per cent of somebody's own estimate and of
+         *     what the choices said beside it. `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
+         *     m from its zone at which the stroke before left the cue ball, 0 within it.
          */
         "ShotList.Circumstances": {
+            /**
+             * Away
+             * @default null
+             */
+            away?: number | null;
+            /**
+             * Cleared
+             * @default null
+             */
+            cleared?: boolean | null;
+            /**
+             * Computed
+             * @default null
+             */
+            computed?: number | null;
             /**
              * Converted
              * @default null
              */
             converted?: boolean | null;
+            /**
+             * Cueing
+             * @default null
+             */
+            cueing?: string | null;
+            /**
+             * Drew
+             * @default null
+             */
+            drew?: boolean | null;
+            /**
+             * Exchange
+             * @default null
+             */
+            exchange?: boolean | null;
+            /**
+             * Felt
+             * @default null
+             */
+            felt?: number | null;
             /**
              * Held
              * @default null
@@ -10177,10 +10388,25 @@ export interface components {
              */
             hidden?: boolean | null;
             /**
+             * Hit
+             * @default null
+             */
+            hit?: boolean | null;
+            /**
+             * Lay
+             * @default null
+             */
+            lay?: number | null;
+            /**
              * Likely
              * @default null
              */
             likely?: number | null;
+            /**
+             * Missed By
+             * @default null
+             */
+            missed_by?: number | null;
             /**
              * Next Way
              * @default null
@@ -10192,25 +10418,55 @@ export interface components {
              */
             pace?: string | null;
             /**
+             * Phase
+             * @default null
+             */
+            phase?: string | null;
+            /**
              * Rails
              * @default null
              */
             rails?: number | null;
+            /**
+             * Reach
+             * @default null
+             */
+            reach?: string | null;
+            /**
+             * Scored
+             * @default null
+             */
+            scored?: number | null;
             /**
              * Seconds
              * @default null
              */
             seconds?: number | null;
             /**
+             * Stake
+             * @default null
+             */
+            stake?: boolean | null;
+            /**
              * Standing
              * @default null
              */
             standing?: string | null;
             /**
+             * Stopped
+             * @default null
+             */
+            stopped?: number | null;
+            /**
              * Tip
              * @default null
              */
             tip?: string | null;
+            /**
+             * Took
+             * @default null
+             */
+            took?: boolean | null;
             /**
              * Waited
              * @default null
@@ -10264,16 +10520,32 @@ export interface components {
             apart: number | null;
             /**
              * @default {
+             *       "away": null,
+             *       "cleared": null,
+             *       "computed": null,
              *       "converted": null,
+             *       "cueing": null,
+             *       "drew": null,
+             *       "exchange": null,
+             *       "felt": null,
              *       "held": null,
              *       "hidden": null,
+             *       "hit": null,
+             *       "lay": null,
              *       "likely": null,
+             *       "missed_by": null,
              *       "next_way": null,
              *       "pace": null,
+             *       "phase": null,
              *       "rails": null,
+             *       "reach": null,
+             *       "scored": null,
              *       "seconds": null,
+             *       "stake": null,
              *       "standing": null,
+             *       "stopped": null,
              *       "tip": null,
+             *       "took": null,
              *       "waited": null,
              *       "won": null
              *     }

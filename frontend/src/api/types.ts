@@ -72,6 +72,7 @@ export type LedgerChoice = Schemas["LedgerAnswer.LedgerChoice"];
 export type Named = Schemas["LedgerAnswer.Named"];
 export type MatchSheet = Schemas["MatchSheet"];
 export type SheetFigures = Schemas["MatchSheet.SheetFigures"];
+export type SheetCard = Schemas["MatchSheet.SheetCard"];
 export type ReachAnswer = Schemas["ReachAnswer"];
 export type Reached = Schemas["ReachAnswer.ReachedAnswer"];
 export type ReachRequest = Schemas["ReachRequest"];

@@ -13,6 +13,7 @@ from typing import Any
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.rules.game import FOULS
 from aretane.core.rules.traits import TRAITS, Traits, traits_of
+from aretane.core.statistics.measures import BY, ESTIMATES, GROUPS, MEASURES, SQUARES
 from aretane.core.table import POCKETS
 
 KINDS = (
@@ -58,11 +59,13 @@ LUCK = {"planned": "planned", "some": "planned, with some fortune", "pure": "pur
 PACES = ("soft", "medium", "firm")
 _PACE_ENDS = (1.2, 2.4)  # m/s of the cue ball: where medium and firm begin (common practice)
 TIPS = ("draw", "stun", "follow")
+REACHES = ("comfortable", "stretched", "rest", "off hand")
 _OFF_CENTRE, _SIDE = 0.12, 0.1  # of the radius: less is said to be stun, and no side
 STROKES = (
     PACES, TIPS, ("left", "no side", "right"),
     # What a camera from behind or on the head shows of the delivery: where it was aimed, and where the cue went.
     ("aimed thick", "aimed right", "aimed thin"), ("cue to the left", "cue straight", "cue to the right"),
+    REACHES,
 )  # fmt: skip
 
 _FULLNESS = ("full", "three-quarter", "half", "thin")
@@ -119,13 +122,17 @@ def pace_words(speed: float) -> str:
     return PACES[sum(speed >= end for end in _PACE_ENDS)]
 
 
+def tip_words(height: float) -> str:
+    """Where above or below the middle (radii) a cue ball is struck."""
+    return "draw" if height < -_OFF_CENTRE else "follow" if height > _OFF_CENTRE else "stun"
+
+
 def stroke_words(speed: float, side: float = 0.0, height: float = 0.0, elevation: float = 0.0) -> str:
     """ "draw, firm, left (2.6 m/s)": a stroke as a coach says it."""
-    tip = "draw" if height < -_OFF_CENTRE else "follow" if height > _OFF_CENTRE else "stun"
     turn = ", right" if side > _SIDE else ", left" if side < -_SIDE else ""
     raised = round(math.degrees(elevation))
     up = f", cue raised {raised}°" if raised > 0 else ""
-    return f"{tip}, {pace_words(speed)}{turn} ({speed:.1f} m/s{up})"
+    return f"{tip_words(height)}, {pace_words(speed)}{turn} ({speed:.1f} m/s{up})"
 
 
 def break_lines(traits: Traits) -> tuple[Any, ...]:
@@ -153,4 +160,8 @@ def trade() -> Mapping[str, Any]:
         "strokes": STROKES, "fouls": [foul for foul in FOULS if foul != "three-fouls"],
         "routine": ROUTINE, "entered": ENTERED, "how_it_fell": HOW_IT_FELL, "contacts": CONTACTS, "luck": LUCK,
         "sessions": tuple(SESSIONS.items()), "tables": tuple(TABLES.items()), "break_shot": BREAK_SHOT,
+        "measures": [
+            (group, [(name, MEASURES[name].words) for name in names]) for group, names in GROUPS.items()
+        ],
+        "by": tuple(BY.items()), "squares": SQUARES, "estimates": ESTIMATES,
     }  # fmt: skip

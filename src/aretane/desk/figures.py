@@ -11,6 +11,7 @@ from aretane.core.errors import InputError
 from aretane.core.review.shot_figures import HOLE, TRY_RULE
 from aretane.core.statistics import breaks, potting
 from aretane.core.statistics.breaks import BreakTally
+from aretane.core.statistics.families import cards
 from aretane.desk.house import House
 from aretane.formats.figures import sheets_as_data
 from aretane.store import club, shot_figures
@@ -54,7 +55,14 @@ def sheet(house: House, scope: Scope, game_id: str) -> dict[str, Any]:
     """What a match adds up to for each player, as far as it can have happened."""
     with house.database.transaction() as db:
         known = house.recent.find(db, scope, game_id)
-    return sheets_as_data([(known.match.as_document(), known.replay)])
+    document = known.match.as_document()
+    seats = cards(known.replay, [one for _, one in known.rows.values()])
+    players = document.get("players") or {}
+    names = {seat: str((players.get(seat) or {}).get("name") or seat) for seat in seats}
+    return {
+        **sheets_as_data([(document, known.replay)]),
+        "cards": {names[seat]: asdict(card) for seat, card in seats.items()},
+    }
 
 
 def behind(house: House, scope: Scope, wanted: Filter, by: str, name: str, begin: int = 0) -> dict[str, Any]:

@@ -9,12 +9,16 @@ from typing import Any
 
 from aretane.core.errors import InputError, Refused
 from aretane.core.statistics import question
-from aretane.core.statistics.question import BY, DAY, MEASURES, Asked, Group, Measure
+from aretane.core.statistics.measures import BY, DAY, MEASURES, SQUARES, Measure, key_words
+from aretane.core.statistics.question import Asked, Group
+from aretane.core.statistics.rates import Mean, Rate, mean_of
+from aretane.core.statistics.streaks import SIGNED, pace_words, streak_words, streaks
 from aretane.core.words import pocket_words
 from aretane.desk.house import House
 from aretane.formats import tables
 from aretane.formats.paper import counts_from
 from aretane.store import club, questions
+from aretane.store.database import Db
 from aretane.store.scope import Scope
 
 PAGE = 50  # strokes that are told at once
@@ -33,9 +37,10 @@ def answer(house: House, scope: Scope, asked: Asked) -> dict[str, Any]:
         ids = questions.names(db, scope, asked.by, [group.key for group in groups if group.key])
         series = _series(asked, questions.names(db, scope, "player", []))
         days = questions.practised(db, scope, asked.player) if asked.by == DAY else []
+        notes = _notes(db, scope, asked, found.whole[0])
     shown, rest = _most(asked.by, groups)
     return {
-        "measure": asdict(measure),
+        "measure": {**asdict(measure), "expects": question.expects(measure, asked.by)},
         "by": asked.by,
         "by_words": BY[asked.by],
         "series": series,
@@ -48,8 +53,21 @@ def answer(house: House, scope: Scope, asked: Asked) -> dict[str, Any]:
         "practised": [day.isoformat() for day in days],
         "left_out": found.left_out,
         "many": len(shown) if len(shown) >= MANY else None,
-        "said": question.said(measure, dict(enumerate(series)), found),
+        "notes": notes,
+        "said": question.said(measure, asked.by, dict(enumerate(series)), found),
     }
+
+
+def _notes(db: Db, scope: Scope, asked: Asked, own: Rate | Mean) -> list[str]:
+    """Of how one player stops: streaks of one sign, and whether it may be the table's pace."""
+    if asked.measure not in SIGNED or asked.player is None or asked.series == 2 or not isinstance(own, Mean):
+        return []
+    words = SIGNED[asked.measure]
+    found = streaks(questions.in_order(db, scope, asked))
+    if found is None:
+        return []
+    others = mean_of([questions.of_others(db, scope, asked)])
+    return [streak_words(found, words), *pace_words(own, others, asked.measure)]
 
 
 def table(house: House, scope: Scope, asked: Asked, form: str) -> bytes:
@@ -151,7 +169,7 @@ def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]
     if asked.by == DAY:
         ids = {str(group.key): date.fromordinal(int(group.key or 0)).isoformat()}
     key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
-    words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else question.key_words(asked.by, key))
+    words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else key_words(asked.by, key))
     return {
         "key": key,
         "words": words,
@@ -161,8 +179,9 @@ def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]
 
 
 def _most(by: str, groups: Sequence[Group]) -> tuple[list[Group], int]:
-    """The fields with most strokes, in their order; days in full: they are a curve."""
-    if by == DAY or len(groups) <= MOST_GROUPS:
+    """The fields with most strokes, in their order; days and squares in full: they
+    are a picture."""
+    if by in (DAY, *SQUARES) or len(groups) <= MOST_GROUPS:
         return list(groups), 0
     told = sorted(groups, key=lambda group: -sum(value.n for value in group.values))[:MOST_GROUPS]
     return [group for group in groups if group in told], len(groups) - MOST_GROUPS

@@ -6,7 +6,9 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Any
 
-from aretane.core.statistics.question import DAY, MEASURES, NOTHING, RATE, Asked, Count, Row
+from aretane.core.statistics.measures import DAY, ESTIMATES, MEASURES, NOTHING, RATE
+from aretane.core.statistics.question import Asked, Count, Row
+from aretane.core.statistics.rates import Sums
 from aretane.store.club import one_player, player_ids
 from aretane.store.database import Db
 from aretane.store.scope import Scope
@@ -18,24 +20,43 @@ _OF_LEDGER = ("decision", "potting", "position", "luck")
 # What each measure looks at, and what of it is good or added up; names of columns only, never anybody's words.
 _LOOKED_AT = {
     "pots": ("tried", "made"),
+    "nearly": ("tried AND likely >= 90", "made"),
+    "thick": ("thick IS NOT NULL", "thick"),
+    "recovered": ("tried AND missed_band > 0", "made"),
     "zone": ("distance IS NOT NULL", "distance = 0"),
     "along": ("along IS NOT NULL", "along"),
     "across": ("across IS NOT NULL", "across"),
     "off": ("distance IS NOT NULL", "distance"),
+    "travel": ("travel IS NOT NULL", "travel"),
     "safeties": ("held IS NOT NULL", "held"),
     "hidden": ("hidden IS NOT NULL", "hidden"),
+    "drew": ("drew IS NOT NULL", "drew"),
+    "away": ("away IS NOT NULL", "away"),
+    "exchanges": ("exchange IS NOT NULL", "exchange"),
+    "escapes": ("hit IS NOT NULL", "hit"),
     "chances": ("converted IS NOT NULL", "converted"),
+    "cleared": ("cleared IS NOT NULL", "cleared"),
     "fulfilled": ("won IS NOT NULL", "won"),
-    "fouls": ("(kind IS NULL OR kind <> 'hole')", "foul IS NOT NULL"),
+    "scored": ("scored IS NOT NULL", "scored"),
+    "tens": ("scored IS NOT NULL", "scored >= 10"),
+    "fifties": ("scored IS NOT NULL", "scored >= 50"),
+    "hundreds": ("scored IS NOT NULL", "scored >= 100"),
+    "broke": ("break_won IS NOT NULL", "break_won"),
+    "dry": ("break_balls IS NOT NULL", "break_balls = 0"),
+    "broken": ("break_balls IS NOT NULL", "break_balls"),
+    "fouls": ("in_off IS NOT NULL", "foul IS NOT NULL"),
+    "lost": ("in_off IS NOT NULL", "in_off"),
     "time": ("seconds IS NOT NULL", "seconds"),
     **{name: (f"booked.{name} IS NOT NULL", f"booked.{name}") for name in _OF_LEDGER},
 }
 _EXPECTED = {"pots": "likely / 100", "fulfilled": "booked.promised"}
 _KEYS = {NOTHING: "''", "player": "{table}.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
-         DAY: "TO_DAYS(played_on) - 365", "opponent": "opponent_id", "game_id": "{table}.game_id"}  # fmt: skip
+         DAY: "TO_DAYS(played_on) - 365", "opponent": "opponent_id", "game_id": "{table}.game_id",
+         **{name: f"LEAST({name} DIV 10, 9)" for name in ESTIMATES}}  # fmt: skip
 _BOOKED = " JOIN booked ON booked.game_id = shot_fact.game_id AND booked.shot_id = shot_fact.shot_id"
 _CLOSED = {"session", "discipline", "opponent_id", "game_id", "played_at", "target_source", "intent_source",
-           "pocket", "kind", "tip", "pace", "rails", "cut", "way", "waited", "standing"}  # fmt: skip
+           "pocket", "kind", "tip", "pace", "rails", "cut", "way", "waited", "standing", "reach", "cueing", "stake",
+           "phase", "took", "missed_band", "off_band"}  # fmt: skip
 
 
 def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
@@ -49,7 +70,7 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
         if measure.kind == RATE
         else f"0 AS good, SUM({counted}) AS total, SUM({counted} * {counted}) AS squares"
     )
-    expected = _EXPECTED.get(asked.measure, "NULL")
+    expected = _expected(asked)
     source = f"shot_fact{_along(asked)}{_joined(asked.measure)}"
     with db.cursor() as cursor:
         cursor.execute(
@@ -116,31 +137,46 @@ def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int)
     return strokes_where(db, where, {**given, "key": key}, begin, many, _joined(asked.measure))
 
 
-_TOLD = {"club_id", "session", "player_id", "discipline", "played_on", "opponent_id", "game_id", "tip", "pace",
-         "waited", "standing", "played_at"}  # fmt: skip
-_INDEXES = {  # with the columns that they hold besides
-    "asked": {"tried", "made", "likely", "cut", "way", "pocket", "kind", "rails", "intent_source"},
-    "stopped": {"along", "across", "distance", "rails", "way", "cut", "target_source"},
-    "came": {"held", "hidden", "converted", "won", "seconds", "kind", "foul"},
+_TOLD = {"club_id", "session", "player_id", "discipline", "played_on", "opponent_id", "game_id"}
+_CAME = _TOLD | {"tip", "pace", "waited", "standing", "played_at", "stake", "phase", "took"}
+_INDEXES = {  # with the columns that they hold
+    "asked": _CAME | {"cut", "way", "pocket", "kind", "rails", "intent_source", "reach", "cueing", "missed_band"},
+    "estimated": _TOLD | {"likely", "felt", "computed", "lay", "stopped"},
+    "stops": _CAME | {"rails", "way", "cut", "target_source", "reach", "cueing", "off_band", "stopped"},
+    "came": _CAME | {"kind", "foul"},
 }
-_OF_INDEX = {"pots": "asked", "zone": "stopped", "off": "stopped", "along": "stopped", "across": "stopped"}
+_OF_INDEX = {
+    **dict.fromkeys(("pots", "nearly", "thick", "recovered"), ("asked", "estimated")),
+    **dict.fromkeys(("zone", "off", "along", "across", "travel"), ("stops",)),
+    **dict.fromkeys(("broke", "dry", "broken"), ()),
+    **dict.fromkeys(_OF_LEDGER, ("asked",)),
+}
+_READ = {
+    NOTHING: "session",
+    "player": "player_id",
+    "month": "played_on",
+    DAY: "played_on",
+    "opponent": "opponent_id",
+}
 
 
 def _along(asked: Asked) -> str:
     """The index that holds all that is asked, if one does: left to itself the database would rather look at every
     stroke. It begins with the session, which is hardly ever left free.
     """
-    index = "asked" if asked.measure in _OF_LEDGER else _OF_INDEX.get(asked.measure, "came")
-    by = {
-        NOTHING: "session",
-        "player": "player_id",
-        "month": "played_on",
-        DAY: "played_on",
-        "opponent": "opponent_id",
-    }
-    used = {by.get(asked.by, asked.by), *(asked.where.keys() & _CLOSED)}
-    covers = used <= _TOLD | _INDEXES[index] and "session" in asked.where
-    return f" FORCE INDEX ({index})" if covers else ""
+    used = {_READ.get(asked.by, asked.by), *(asked.where.keys() & _CLOSED)}
+    if "session" not in asked.where:
+        return ""
+    found = (index for index in _OF_INDEX.get(asked.measure, ("came",)) if used <= _INDEXES[index])
+    index = next(found, None)
+    return f" FORCE INDEX ({index})" if index else ""
+
+
+def _expected(asked: Asked) -> str:
+    """The chance, 0 to 1, that what happened is held against."""
+    if asked.measure == "pots" and asked.by in ESTIMATES:
+        return f"{asked.by} / 100"
+    return _EXPECTED.get(asked.measure, "NULL")
 
 
 def _joined(measure: str) -> str:
@@ -148,6 +184,40 @@ def _joined(measure: str) -> str:
     if measure in _OF_LEDGER:
         return _BOOKED
     return f" LEFT{_BOOKED}" if measure == "fulfilled" else ""
+
+
+MOST_IN_ORDER = 5000  # values that a streak is looked for in, the newest
+
+
+def in_order(db: Db, scope: Scope, asked: Asked) -> list[list[float]]:
+    """The values of a mean in the order of play, match by match."""
+    looked_at, value = _LOOKED_AT[asked.measure]
+    where, given = _where(scope, asked)
+    with db.cursor() as cursor:
+        cursor.execute(
+            f"SELECT game_id, {value} AS value FROM shot_fact WHERE {where} AND {looked_at}"
+            f" ORDER BY played_on DESC, game_id, rack DESC, shot DESC LIMIT {MOST_IN_ORDER}",
+            given,
+        )
+        found: dict[str, list[float]] = {}
+        for row in cursor.fetchall():
+            found.setdefault(row["game_id"], []).append(float(row["value"]))
+    return [values[::-1] for values in reversed(found.values())]
+
+
+def of_others(db: Db, scope: Scope, asked: Asked) -> Sums:
+    """The same of whoever else played in the same matches."""
+    looked_at, value = _LOOKED_AT[asked.measure]
+    where, given = _where(scope, asked)
+    with db.cursor() as cursor:
+        cursor.execute(
+            f"SELECT COUNT(*) AS n, SUM({value}) AS total, SUM({value} * {value}) AS squares FROM shot_fact"
+            f" WHERE club_id = %(club)s AND player_id <> %(player)s AND {looked_at}"
+            f" AND game_id IN (SELECT DISTINCT game_id FROM shot_fact WHERE {where})",
+            given,
+        )
+        row = cursor.fetchone() or {}
+    return Sums(int(row.get("n") or 0), float(row.get("total") or 0), float(row.get("squares") or 0))
 
 
 def names(db: Db, scope: Scope, by: str, keys: Sequence[str]) -> dict[str, str]:

@@ -7,10 +7,11 @@ import type { QuestionAnswer } from "../../api/types";
 import { useAddress } from "../../parts/address";
 import { Problem } from "../../parts/Problem";
 import { percent } from "../../words";
-import { questionOf, valueWords } from "./asked";
+import { onTheTable, questionOf, valueWords } from "./asked";
 import { Chart, paintedOf, pictureOf } from "./Chart";
 import { QuestionBar } from "./QuestionBar";
 import { ShotsList } from "./ShotsList";
+import { TableMap } from "./TableMap";
 
 export function Ask() {
   const navigate = useNavigate();
@@ -54,7 +55,18 @@ function Answer({ answer, question, at, onLook }: AnswerProps) {
         </p>
         <Caution answer={answer} />
         <Legend answer={answer} />
-        <div ref={ref}>{!nothing && width > 0 && <Chart answer={answer} width={width} />}</div>
+        {answer.notes.map((note) => (
+          <p key={note} className="max-w-2xl text-[13px]" data-testid="note">
+            {note}
+          </p>
+        ))}
+        <div ref={ref}>
+          {!nothing && onTheTable(answer.by)
+            ? answer.series.map((name, at) => (
+                <TableMap key={name} answer={answer} series={at} onLook={onLook} />
+              ))
+            : !nothing && width > 0 && <Chart answer={answer} width={width} />}
+        </div>
         {!nothing && <Numbers answer={answer} at={at} onLook={onLook} />}
         {!nothing && <TakeAway frame={ref} question={question} />}
       </section>

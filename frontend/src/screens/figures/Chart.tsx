@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 
 import type { QuestionAnswer } from "../../api/types";
 import { COLOURS, STYLE, curvePlot } from "../../parts/curve";
-import { axisOf, middleOf, scaleOf } from "./asked";
+import { axisOf, heldAgainst, middleOf, scaleOf } from "./asked";
 
 const ROW = 34; // px for a field
 
@@ -12,7 +12,12 @@ export function Chart({ answer, width }: { answer: QuestionAnswer; width: number
   const frame = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const curved = answer.curves.some((curve) => curve.length);
-    frame.current?.replaceChildren(curved ? curves(answer, width) : intervals(answer, width));
+    const drawn = curved
+      ? curves
+      : heldAgainst(answer.by) && answer.measure.kind === "rate"
+        ? calibration
+        : intervals;
+    frame.current?.replaceChildren(drawn(answer, width));
   }, [answer, width]);
   return <div ref={frame} aria-hidden data-testid="chart" />;
 }
@@ -73,6 +78,60 @@ function intervals({ measure, groups, series, whole }: QuestionAnswer, width: nu
             expected.filter((one) => one.at === at),
             { y: "field", x: "one", stroke: "currentColor", strokeWidth: 2, dy, insetTop: 9, insetBottom: 9 },
           ),
+        );
+      }),
+    ],
+  });
+}
+
+/** What happened against the chance that was said before: on the diagonal the two are the same. */
+function calibration({ measure, by_words, groups, series }: QuestionAnswer, width: number) {
+  const points = groups.flatMap((group) =>
+    group.values.flatMap((value, at) => {
+      const expected = group.expected[at] ?? null;
+      return expected === null || value.n === 0
+        ? []
+        : [
+            {
+              at,
+              x: expected * 100,
+              y: (middleOf(value) ?? NaN) * 100,
+              low: (value.low ?? NaN) * 100,
+              high: (value.high ?? NaN) * 100,
+            },
+          ];
+    }),
+  );
+  return Plot.plot({
+    width: Math.min(width, 560),
+    height: 420,
+    marginBottom: 44,
+    marginTop: 30,
+    style: STYLE,
+    x: { domain: [0, 100], grid: true, label: `per cent, ${by_words}`, labelOffset: 40 },
+    y: { domain: [0, 100], grid: true, label: axisOf(measure) },
+    marks: [
+      Plot.line(
+        [
+          [0, 0],
+          [100, 100],
+        ],
+        { stroke: "currentColor", strokeDasharray: "3 4" },
+      ),
+      ...series.map((_, at) => {
+        const own = points.filter((one) => one.at === at);
+        const colour = COLOURS[at] ?? "";
+        return Plot.marks(
+          Plot.ruleX(own, { x: "x", y1: "low", y2: "high", stroke: colour, strokeWidth: 2.5 }),
+          Plot.dot(own, {
+            x: "x",
+            y: "y",
+            r: 5,
+            fill: at === 0 ? colour : "var(--color-base-100)",
+            stroke: colour,
+            strokeWidth: 2,
+            symbol: at === 0 ? "circle" : "square",
+          }),
         );
       }),
     ],

@@ -22,7 +22,7 @@ export function QuestionBar({ question, onChange, onOpen }: Props) {
   return (
     <section aria-label="Question" className="sheet space-y-2 p-3">
       <div className="flex flex-wrap items-baseline gap-x-2 gap-y-2">
-        <Word label="What" name="measure" values={MEASURES} {...{ question, onChange }} />
+        <Word label="What" name="measure" groups={MEASURES} {...{ question, onChange }} />
         <span>by</span>
         <Word label="Told apart by" name="by" values={BY} {...{ question, onChange }} />
         <span>of</span>
@@ -83,13 +83,17 @@ export function QuestionBar({ question, onChange, onOpen }: Props) {
 interface WordProps {
   label: string;
   name: string;
-  values: [string, string][];
+  values?: Values;
+  /** The same under headings. */
+  groups?: readonly (readonly [string, Values])[];
   free?: string;
   question: Question;
   onChange: (patch: Question) => void;
 }
 
-function Word({ label, name, values, free, question, onChange }: WordProps) {
+type Values = readonly (readonly [string, string])[];
+
+function Word({ label, name, values = [], groups = [], free, question, onChange }: WordProps) {
   return (
     <select
       aria-label={label}
@@ -100,13 +104,22 @@ function Word({ label, name, values, free, question, onChange }: WordProps) {
       }}
     >
       {free !== undefined && <option value="">{free}</option>}
-      {values.map(([value, words]) => (
-        <option key={value} value={value}>
-          {words}
-        </option>
+      <Options values={values} />
+      {groups.map(([heading, own]) => (
+        <optgroup key={heading} label={heading}>
+          <Options values={own} />
+        </optgroup>
       ))}
     </select>
   );
+}
+
+function Options({ values }: { values: Values }) {
+  return values.map(([value, words]) => (
+    <option key={value} value={value}>
+      {words}
+    </option>
+  ));
 }
 
 function Day({ label, name, words, question, onChange }: Omit<WordProps, "values"> & { words: string }) {

@@ -2,49 +2,17 @@
 import type { QuestionAnswer, QuestionGroup, Rate } from "../../api/types";
 import type { Question } from "../../api/questions";
 import { DISCIPLINES } from "../../games/discipline";
+import { trade } from "../../trade";
 import { percent } from "../../words";
 
 export type Measure = QuestionAnswer["measure"];
 export type Value = QuestionGroup["values"][number];
 
-export const MEASURES: [string, string][] = [
-  ["pots", "pots made"],
-  ["chances", "open chances brought home"],
-  ["fulfilled", "racks won after an open chance"],
-  ["safeties", "safeties that held"],
-  ["hidden", "safeties that hid every ball on"],
-  ["zone", "stops in the zone"],
-  ["off", "distance from the zone"],
-  ["along", "long or short of the zone"],
-  ["across", "left or right of the zone"],
-  ["decision", "what decisions cost"],
-  ["potting", "what potting brought"],
-  ["position", "what position brought"],
-  ["luck", "what luck brought"],
-  ["fouls", "strokes that were fouls"],
-  ["time", "time for a shot"],
-];
+/** What can be asked, in groups, and told apart by what: the words of the trade. */
+export const { measures: MEASURES, by: BY } = trade;
 
-export const BY: [string, string][] = [
-  ["nothing", "all together"],
-  ["cut", "cut angle"],
-  ["way", "distance"],
-  ["tip", "follow, stun, draw"],
-  ["pace", "pace"],
-  ["rails", "rails of the cue ball"],
-  ["pocket", "pocket"],
-  ["kind", "kind of shot"],
-  ["waited", "after a wait"],
-  ["standing", "score in racks"],
-  ["player", "player"],
-  ["opponent", "opponent"],
-  ["day", "day, as a curve"],
-  ["month", "month"],
-  ["discipline", "game"],
-  ["played_at", "table"],
-  ["game_id", "match"],
-  ["intent_source", "whose intention"],
-];
+export const onTheTable = (by: string) => (trade.squares as readonly string[]).includes(by);
+export const heldAgainst = (by: string) => (trade.estimates as readonly string[]).includes(by);
 
 const numbered = (words: string[]): [string, string][] => words.map((word, at) => [String(at), word]);
 const same = (words: string[]): [string, string][] => words.map((word) => [word, word.replace("-", " ")]);
@@ -73,6 +41,25 @@ export const CONDITIONS: { name: string; words: string; values: [string, string]
     ],
   },
   { name: "standing", words: "score", values: same(["ahead", "level", "behind"]) },
+  {
+    name: "stake",
+    words: "stake",
+    values: [
+      ["1", "could end the match"],
+      ["0", "more racks to come"],
+    ],
+  },
+  { name: "phase", words: "phase", values: same(["opening", "pattern", "recovery", "end"]) },
+  { name: "reach", words: "reach", values: same(["comfortable", "stretched", "rest", "off hand"]) },
+  { name: "cueing", words: "cue", values: same(["free", "off the rail", "over a ball"]) },
+  {
+    name: "took",
+    words: "rack",
+    values: [
+      ["1", "racks won"],
+      ["0", "racks lost"],
+    ],
+  },
   {
     name: "target_source",
     words: "zone",
@@ -105,9 +92,17 @@ export const scaleOf = (measure: Measure) =>
 export function axisOf(measure: Measure): string {
   if (measure.kind === "rate") return `per cent ${measure.what}`;
   if (measure.unit === "points") return "points of win chance a stroke";
-  if (measure.unit !== "m") return "seconds";
+  if (measure.unit === "") return measure.words;
+  if (measure.unit === "s") return "seconds";
   const ends = { along: "short – long", across: "right – left" }[measure.name];
   return ends ? `centimetres, ${ends}` : "centimetres";
+}
+
+/** A bare number of this measure: per cent, centimetres, points, seconds. */
+export function numberOf(measure: Measure, value: number | null): string {
+  if (value === null) return "–";
+  const digits = measure.kind === "rate" || measure.unit === "m" ? 0 : 1;
+  return (value * scaleOf(measure)).toFixed(digits).replace("-", "−");
 }
 
 /** "62 % (55 to 69), n 180". */

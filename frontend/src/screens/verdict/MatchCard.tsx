@@ -1,8 +1,9 @@
 /** The match card: what both players did, counted, each figure with its sample. */
 import { useQuery } from "@tanstack/react-query";
+import { Fragment } from "react";
 
 import { answered, api } from "../../api/client";
-import type { Game, Mean, MatchSheet, Rate, SheetFigures } from "../../api/types";
+import type { Game, Mean, MatchSheet, Rate, SheetCard, SheetFigures } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
@@ -66,7 +67,71 @@ export function MatchCard({ game }: { game: Game }) {
             ))}
         </tbody>
       </table>
+      <div className="mt-4 grid gap-6 md:grid-cols-2">
+        {names.map((name) => {
+          const card = query.data?.cards[name];
+          return card ? <Families key={name} name={name} card={card} /> : null;
+        })}
+      </div>
     </section>
+  );
+}
+
+/** What came up most, and what breaks led to. */
+function Families({ name, card }: { name: string; card: SheetCard }) {
+  const sorts = [
+    ["pots that came up most", "made", card.pots],
+    ["position that came up most", "in its zone", card.position],
+  ] as const;
+  return (
+    <div>
+      <h3 className="font-semibold" dir="auto">
+        {name}
+      </h3>
+      {sorts.map(([title, good, families]) => (
+        <div key={title} className="mt-1">
+          <h4 className="caption">
+            {title}: {good}
+          </h4>
+          {families.length === 0 && (
+            <p className="text-[12px] opacity-75">None was logged so that it tells.</p>
+          )}
+          <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[13px]">
+            {families.map((family) => (
+              <Line key={family.words} words={family.words} of={family.rate} />
+            ))}
+          </dl>
+        </div>
+      ))}
+      {card.breaks.length > 0 && (
+        <div className="mt-1">
+          <h4 className="caption">breaks by the cue ball’s place: balls, dry, won</h4>
+          <dl className="grid grid-cols-[1fr_auto] gap-x-3 text-[13px]">
+            {card.breaks.map((one) => (
+              <Fragment key={one.name}>
+                <dt>from {one.name}</dt>
+                <dd>
+                  {one.balls.mean?.toFixed(1) ?? "–"} a break, {share(one.dry)} dry, {share(one.won)} won
+                </dd>
+              </Fragment>
+            ))}
+            <Line words="run out from the own break" of={card.runs} />
+            <Line words="run out after the other’s dry break" of={card.after_dry} />
+          </dl>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const share = ({ p, n }: Rate) => (p === null ? "–" : `${Math.round(p * n)} of ${n}`);
+
+function Line({ words, of }: { words: string; of: Rate }) {
+  return (
+    <>
+      <dt>{words}</dt>
+      <dd>{rate(of) ?? "–"}</dd>
+    </>
   );
 }
 

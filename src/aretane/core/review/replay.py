@@ -8,7 +8,7 @@ missed ball stopped is not known.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -42,6 +42,7 @@ class Replay:
     racks: tuple[tuple[ReplayedShot, ...], ...]
     result: MatchResult
     lags: tuple[Mapping[str, float], ...] = ()
+    handed: Mapping[str, str] = field(default_factory=dict)  # by seat, where somebody has said so
 
 
 def replay(match: Data, known: Replay | None = None, since: int = 0) -> Replay:
@@ -57,7 +58,13 @@ def replay(match: Data, known: Replay | None = None, since: int = 0) -> Replay:
         ),
     )
     lags = tuple(_lags(rack) for rack in match.get("racks") or ())
-    return Replay(table, match["discipline"], racks, result, lags)
+    return Replay(table, match["discipline"], racks, result, lags, _handed(match))
+
+
+def _handed(match: Data) -> dict[str, str]:
+    told = match.get("conditions")
+    seats = {seat: told.get(seat) for seat in ("A", "B")} if isinstance(told, Mapping) else {}
+    return {seat: str(one["hand"]) for seat, one in seats.items() if isinstance(one, Mapping) and one.get("hand")}
 
 
 def _lags(rack: Data) -> dict[str, float]:

@@ -21,12 +21,13 @@ from aretane.core.review.circumstances import UNKNOWN, Circumstances, circumstan
 from aretane.core.review.position import HAND_PLACED, PositionError, position_error
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.skill_figures import NOTHING_KNOWN, SkillFigures, skill_figures
+from aretane.core.review.stance import cueing_of, reach_of
 from aretane.core.review.strokes import NOT_A_TRY_FLAGS
 from aretane.core.rules.game import CHOICES
 from aretane.core.statistics.cells import cell_of
 from aretane.core.table import Point, Table
 
-VERSION = 8
+VERSION = 9
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "
@@ -77,6 +78,7 @@ def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
     around = circumstances(replayed, since)
     for number, rack in enumerate(replayed.racks[since:], start=since):
         lags = dict(replayed.lags[number])  # told with each player's first stroke of the rack
+        before: ShotFigures | None = None
         for index, shot in enumerate(rack):
             if shot.data.get("declared") in CHOICES:
                 continue
@@ -87,9 +89,28 @@ def shot_figures(replayed: Replay, since: int = 0) -> list[ShotFigures]:
             lag = lags.pop(str(shot.data.get("player")), None)
             figures = _figures(number, index, shot, following, lag)
             opening = break_figures(replayed.discipline, shot, replayed.result.racks[number].winner)
-            known = replace(around.get((number, index), UNKNOWN), likely=likely_of(figures.skill))
-            found.append(replace(figures, opening=opening, around=known))
+            known = _measured_around(around.get((number, index), UNKNOWN), replayed, shot, figures, before)
+            before = replace(figures, opening=opening, around=known)
+            found.append(before)
     return found
+
+
+def _measured_around(
+    known: Circumstances, replayed: Replay, shot: ReplayedShot, figures: ShotFigures, before: ShotFigures | None
+) -> Circumstances:
+    """With what the shot's own geometry tells, and how the stroke before had left the cue ball."""
+    measured = _measured(shot.before, shot.data.get("called") or {})
+    missed = before.error.distance if known.waited is False and before is not None and before.error else None
+    return replace(
+        known,
+        likely=likely_of(figures.skill),
+        reach=reach_of(
+            shot.data.get("stroke") or {}, shot.before, measured, replayed.handed.get(figures.player or "")
+        ),
+        cueing=cueing_of(shot.before, measured),
+        missed_by=missed,
+        phase="recovery" if missed and known.phase == "pattern" else known.phase,
+    )
 
 
 def _hole(rack: int, index: int) -> ShotFigures:

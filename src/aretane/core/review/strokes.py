@@ -171,6 +171,14 @@ def visits_of(strokes: Sequence[Played]) -> Iterator[Visit]:
             current = []
 
 
+def needed_by(discipline: str, state: RackState, player: str) -> tuple[str, ...]:
+    """The balls that a player still has to pot."""
+    group = state.group[player]
+    if group is None:
+        return state.balls
+    return tuple(ball for ball in state.balls if group_of(discipline, ball) in (group, None))
+
+
 def _needed(discipline: str, before: RackState, last: Played, player: str) -> set[str]:
     """Balls that a player needed when his visit began: his group as it turned out, and the last ball."""
     group = before.group[player] or last.before.group[player] or last.ruling.after.group[player]

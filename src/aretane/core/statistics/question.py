@@ -10,64 +10,10 @@ import numpy as np
 
 from aretane.core.statistics.curve import Day, curve
 from aretane.core.statistics.fair import Difference, Mix, apart, fairly, means_apart
+from aretane.core.statistics.measures import DAY, ESTIMATES, NOTHING, ORDER, RATE, Measure
 from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
 
-RATE, MEAN = "rate", "mean"
 MOST_OF = 0.9  # of the strokes have an expectation, else it is not held against what happened
-NOTHING, DAY = "nothing", "day"
-
-
-@dataclass(frozen=True)
-class Measure:
-    """One thing that can be asked. `what` it counts, `of` what; `unit` of a mean; `better`: more of it is good
-    (None: neither); `fair`: players can be compared on the same shots; `expects`:
-    by whose word there is something to hold it against ('' nobody's).
-    """
-
-    name: str
-    words: str
-    what: str
-    of: str
-    kind: str = RATE
-    unit: str = ""
-    better: bool | None = True
-    fair: bool = False
-    expects: str = ""
-
-
-MEASURES = {
-    one.name: one
-    for one in (
-        Measure("pots", "pots made", "made", "tries", fair=True, expects="a league hand on these shots"),
-        Measure("zone", "stops in the zone", "inside the acceptable zone", "stops with a zone"),
-        Measure("along", "long or short of the zone", "long", "stops with a last leg", MEAN, "m", None),
-        Measure("across", "left or right of the zone", "left", "stops with a last leg", MEAN, "m", None),
-        Measure("off", "distance from the zone", "off", "stops with a zone", MEAN, "m", False),
-        Measure("safeties", "safeties that held", "not attacked", "lawful safeties answered"),
-        Measure("hidden", "safeties that hid every ball on", "hidden", "lawful safeties with a layout after"),
-        Measure("chances", "open chances brought home", "converted", "visits that began with an attack"),
-        Measure(
-            "fulfilled",
-            "racks won after an open chance",
-            "won",
-            "visits that began with an attack",
-            expects="the ledger before the visit",
-        ),
-        Measure("fouls", "strokes that were fouls", "fouls", "strokes", better=False),
-        Measure("time", "time for a shot", "from contact to contact", "strokes within a visit", MEAN, "s", None),
-        Measure("decision", "what decisions cost", "by decisions", "judged strokes", MEAN, "points"),
-        Measure("potting", "what potting brought", "by potting", "judged strokes", MEAN, "points"),
-        Measure("position", "what position brought", "by position", "judged strokes", MEAN, "points"),
-        Measure("luck", "what luck brought", "by luck", "judged strokes", MEAN, "points", None),
-    )
-}
-
-BY = {
-    NOTHING: "all together", "player": "player", "opponent": "opponent", "cut": "cut angle", "way": "distance",
-    "pocket": "pocket", "kind": "kind of shot", "tip": "follow, stun, draw", "pace": "pace",
-    "rails": "rails of the cue ball", "waited": "after a wait", "standing": "score in racks", "month": "month",
-    DAY: "day", "discipline": "game", "played_at": "table", "game_id": "match", "intent_source": "whose intention",
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -214,36 +160,14 @@ def _in_order(key: str) -> tuple[int, float, str]:
     try:
         return 0, float(key), ""
     except ValueError:
-        return 1, float(_ORDER.get(key, 50)), key
+        return 1, float(ORDER.get(key, 50)), key
 
 
-_ORDER = {word: at for at, word in enumerate(
-    ("draw", "stun", "follow", "soft", "medium", "firm", "behind", "level", "ahead")
-)}  # fmt: skip
-
-
-def key_words(by: str, key: str) -> str:
-    """A field of the answer as a coach says it."""
-    if by == "cut":
-        return f"{int(key) * 15} to {int(key) * 15 + 15} degrees"
-    if by == "way":
-        low = int(key) * 0.5
-        return f"{low:g} m and more" if low >= LONGEST_WAY else f"{low:g} to {low + 0.5:g} m"
-    if by == "rails":
-        return {"0": "no rail", "1": "one rail", "2": "two rails"}.get(key, "three rails and more")
-    if by == "waited":
-        return "first stroke of a visit" if key == "1" else "within a visit"
-    return key.replace("-", " ") if by not in ("month", DAY, "player", "opponent", "game_id") else key
-
-
-LONGEST_WAY = 3.5  # m of both balls' ways together: longer ones are not told apart
-
-
-def said(measure: Measure, names: Mapping[int, str], found: Answer) -> str:
+def said(measure: Measure, by: str, names: Mapping[int, str], found: Answer) -> str:
     """The whole answer in a sentence, with what it does not tell."""
     parts = [f"{names[at]}: {_told(measure, value)}" for at, value in enumerate(found.whole)]
     if found.expected[0] is not None and len(parts) == 1:
-        parts.append(f"{_percent(found.expected[0])} % expected ({measure.expects})")
+        parts.append(f"{_percent(found.expected[0])} % expected ({expects(measure, by)})")
     gap = found.difference
     begin = "; ".join(parts)
     begin = begin[0].upper() + begin[1:]
@@ -256,6 +180,13 @@ def said(measure: Measure, names: Mapping[int, str], found: Answer) -> str:
         tries = f"about {gap.more} more {measure.of} of each would tell" if gap.more else "no season would tell it"
         verdict = f"{verdict} may be chance; {tries}"
     return f"{begin}. {verdict}."
+
+
+def expects(measure: Measure, by: str) -> str:
+    """By whose word what happened is held against: of a chance that pots are told apart by, that chance."""
+    if measure.name != "pots" or by not in ESTIMATES[1:]:
+        return measure.expects
+    return "what was felt" if by == "felt" else "what was computed for the player"
 
 
 def _told(measure: Measure, value: Rate | Mean) -> str:

@@ -209,6 +209,13 @@ class QuestionQuery(Answer):
     way: Number | None = None
     waited: Number | None = None
     standing: Word | None = None
+    reach: Word | None = None
+    cueing: Word | None = None
+    stake: Number | None = None
+    phase: Word | None = None
+    took: Number | None = None
+    missed_band: Number | None = None
+    off_band: Number | None = None
 
 
 class QuestionShotsQuery(QuestionQuery, PageQuery):
@@ -266,6 +273,7 @@ class QuestionAnswer(Answer):
     practised: list[str]
     left_out: int
     many: int | None
+    notes: list[str]
     said: str
 
 
@@ -287,5 +295,32 @@ class DropQuestion(Answer):
     name: str = Field(max_length=120)
 
 
+class SheetFamily(Answer):
+    words: str
+    rate: Rate
+
+
+class SheetBreak(Answer):
+    """Breaks with the cue ball in one place, and what followed."""
+
+    name: str
+    balls: Mean
+    dry: Rate
+    scratch: Rate
+    next_visible: Rate
+    won: Rate
+
+
+class SheetCard(Answer):
+    """The pots and the position play that came up most; runs from the own break and after the other's dry one."""
+
+    pots: list[SheetFamily]
+    position: list[SheetFamily]
+    runs: Rate
+    after_dry: Rate
+    breaks: list[SheetBreak]
+
+
 class MatchSheet(Answer):
+    cards: dict[str, SheetCard]
     players: dict[str, SheetFigures]

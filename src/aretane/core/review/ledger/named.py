@@ -16,8 +16,7 @@ from aretane.core.review.ledger.juncture import OPENING, STROKE, Juncture
 from aretane.core.review.position import PositionError
 from aretane.core.review.replay import ReplayedShot
 from aretane.core.review.shot_figures import cue_error
-from aretane.core.rules.disciplines import group_of
-from aretane.core.rules.game import RackState
+from aretane.core.review.strokes import needed_by
 from aretane.core.rules.traits import FRAMES, traits_of
 
 LEAST = {False: 0.02, True: 0.5}  # points of win chance, in straight pool balls: less is not worth a word
@@ -45,7 +44,7 @@ def phase_of(at: Juncture, previous: Entry | None) -> str:
     """Opening, pattern, recovery (the cue ball came badly, or there is no fair pot), or end pattern."""
     if at.kind == OPENING or (at.meant.declared == "push-out"):
         return "opening"
-    if len(_needed(at.discipline, at.state, at.player)) <= LAST_BALLS:
+    if len(needed_by(at.discipline, at.state, at.player)) <= LAST_BALLS:
         return "end"
     mine = previous is not None and previous.player == at.player
     if (
@@ -171,7 +170,7 @@ def _break_out(at: Juncture, following: Juncture | None) -> Iterator[Named]:
     before, after = at.layout, following.layout if following is not None else None
     if before is None or after is None or following is None or following.player != at.player:
         return
-    mine = set(_needed(at.discipline, at.state, at.player))
+    mine = set(needed_by(at.discipline, at.state, at.player))
     tied = {ball for group in clusters(before) if mine.intersection(group) for ball in group} & mine
     still = {ball for group in clusters(after) for ball in group}
     opened = {ball for ball in tied if ball in after.balls and ball not in still}
@@ -259,11 +258,3 @@ def _both(entry: Entry) -> float | None:
 
 def _error(entry: Entry) -> float | None:
     return max((entry.errors[part] or 0.0 for part in ("decision", "position")), default=0.0)
-
-
-def _needed(discipline: str, state: RackState, player: str) -> tuple[str, ...]:
-    """The balls that a player still has to pot."""
-    group = state.group[player]
-    if group is None:
-        return state.balls
-    return tuple(ball for ball in state.balls if group_of(discipline, ball) in (group, None))
