@@ -71,6 +71,14 @@ QUESTIONS = {
     "safeties_by_opponent": "measure=safeties&by=opponent",
     "racks_after_a_chance": "measure=fulfilled&by=month",
     "decisions_by_player": "measure=decision&by=player",
+    "on_the_table": "measure=zone&by=stopped",
+    "pots_by_where_the_white_lay": "measure=pots&by=lay&player=1&versus=2",
+    "calibration": "measure=pots&by=likely",
+    "price_of_an_error": "measure=pots&by=missed_band&phase=recovery",
+    "streaks": "measure=along&by=nothing&player=1",
+    "exchanges": "measure=exchanges&by=player&stake=1",
+    "own_breaks": "measure=broke&by=player",
+    "travel": "measure=travel&by=cut",
     "soft_draw_when_behind": "measure=zone&by=rails&tip=draw&pace=soft&standing=behind",
 }
 

@@ -7,7 +7,7 @@ import type { QuestionAnswer } from "../../api/types";
 import { useAddress } from "../../parts/address";
 import { Problem } from "../../parts/Problem";
 import { percent } from "../../words";
-import { onTheTable, questionOf, valueWords } from "./asked";
+import { heldAgainst, onTheTable, questionOf, valueWords } from "./asked";
 import { Chart, paintedOf, pictureOf } from "./Chart";
 import { QuestionBar } from "./QuestionBar";
 import { ShotsList } from "./ShotsList";
@@ -86,7 +86,10 @@ function Answer({ answer, question, at, onLook }: AnswerProps) {
 /** What the marks of the picture are. */
 function Legend({ answer }: { answer: QuestionAnswer }) {
   const expects =
-    answer.curves.length === 0 && answer.groups.some((group) => group.expected.some((one) => one !== null));
+    !heldAgainst(answer.by) &&
+    !onTheTable(answer.by) &&
+    answer.curves.length === 0 &&
+    answer.groups.some((group) => group.expected.some((one) => one !== null));
   if (answer.series.length === 1 && !expects) return null;
   return (
     <p className="flex flex-wrap gap-x-4 text-[12px]">

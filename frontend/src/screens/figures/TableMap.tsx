@@ -3,7 +3,8 @@ import type { QuestionAnswer, QuestionGroup } from "../../api/types";
 import { COLOURS } from "../../parts/curve";
 import { middleOf, numberOf, valueWords } from "./asked";
 
-const [ALONG, ACROSS, SIDE, RAIL] = [8, 4, 60, 14];
+const [ALONG, ACROSS, SIDE, RAIL] = [8, 4, 60, 26];
+const FEW = 5; // strokes that tell hardly anything
 
 interface Props {
   answer: QuestionAnswer;
@@ -31,8 +32,8 @@ export function TableMap({ answer, series, onLook }: Props) {
         rx={4}
         fill="none"
         stroke="var(--color-base-content)"
-        strokeWidth={RAIL / 2}
-        strokeOpacity={0.35}
+        strokeWidth={RAIL - 8}
+        strokeOpacity={0.14}
       />
       {Array.from({ length: ALONG * ACROSS }, (_, square) => (
         <Square
@@ -42,9 +43,19 @@ export function TableMap({ answer, series, onLook }: Props) {
           {...{ answer, series, most, onLook }}
         />
       ))}
-      <text x={2} y={-4} fontSize={9} fill="currentColor">
-        {answer.series.length > 1 ? answer.series[series] : ""}
-      </text>
+      <g fontSize={9} fill="currentColor">
+        <text transform={`translate(${-RAIL / 2 + 3} ${height / 2}) rotate(-90)`} textAnchor="middle">
+          head
+        </text>
+        <text transform={`translate(${width + RAIL / 2 + 3} ${height / 2}) rotate(-90)`} textAnchor="middle">
+          foot
+        </text>
+        {answer.series.length > 1 && (
+          <text x={2} y={-RAIL / 2 + 3}>
+            {answer.series[series]}
+          </text>
+        )}
+      </g>
     </svg>
   );
 }
@@ -80,7 +91,7 @@ function Square({ square, group, answer, series, most, onLook }: SquareProps) {
       </rect>
       {told && (
         <g fill="currentColor" textAnchor="middle" pointerEvents="none">
-          <text x={SIDE / 2} y={SIDE / 2} fontSize={14}>
+          <text x={SIDE / 2} y={SIDE / 2} fontSize={14} opacity={value.n < FEW ? 0.6 : 1}>
             {numberOf(answer.measure, middleOf(value))}
           </text>
           <text x={SIDE / 2} y={SIDE / 2 + 13} fontSize={9} opacity={0.8}>

@@ -153,7 +153,7 @@ function linesFor(game: Game): [string, Of][] {
     ["escapes that hit", (one) => rate(one.escapes)],
     ["attack visits converted", (one) => rate(one.attack_visits)],
     ["run-outs, of all visits", (one) => rate(one.run_outs)],
-    ["balls on the break", ({ breaks }) => (breaks ? mean(breaks.balls, 1, "") : null)],
+    ["balls on the break", ({ breaks }) => (breaks ? mean(breaks.balls, 1, "", 0) : null)],
     ["dry breaks", ({ breaks }) => (breaks ? rate(breaks.dry) : null)],
     [`${scratch} on the break`, ({ breaks }) => (breaks ? rate(breaks.scratch) : null)],
     [points && !goes_on ? "highest break" : best, count((one) => one.high_break ?? one.high_run)],
@@ -161,7 +161,7 @@ function linesFor(game: Game): [string, Of][] {
     ["innings", count((one) => one.innings)],
     ["fouls", count((one) => one.fouls)],
     [scratch, count((one) => one.scratches)],
-    ["seconds a shot", ({ shot_time }) => (shot_time ? mean(shot_time, 1, "s") : null)],
+    ["seconds a shot", ({ shot_time }) => (shot_time ? mean(shot_time, 1, "s", 0) : null)],
     [`${rack}s won`, (one) => rate(one.racks_won)],
   ];
 }
@@ -171,9 +171,17 @@ function rate({ p, low, high, n }: Rate): string | null {
   return `${percent(p)} (${Math.round(100 * low)} to ${Math.round(100 * high)}), ${Math.round(p * n)} of ${n}`;
 }
 
-function mean({ mean: value, low, high, n }: Mean, scale: number, unit: string): string | null {
+/** What cannot be less than `least` is not said to be. */
+function mean(
+  { mean: value, low, high, n }: Mean,
+  scale: number,
+  unit: string,
+  least = -Infinity,
+): string | null {
   if (value === null) return null;
   const ends =
-    low === null || high === null ? "" : ` (${(scale * low).toFixed(1)} to ${(scale * high).toFixed(1)})`;
+    low === null || high === null
+      ? ""
+      : ` (${(scale * Math.max(low, least)).toFixed(1)} to ${(scale * high).toFixed(1)})`;
   return `${(scale * value).toFixed(1)}${unit && ` ${unit}`}${ends}, n ${n}`.replaceAll("-", "−");
 }
