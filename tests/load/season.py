@@ -6,11 +6,16 @@ from aretane.demo.load import game_of
 from aretane.store.database import Database
 
 _NEW = "CONCAT(LPAD(HEX(seq), 8, '0'), SUBSTRING({}, 9))"
+AT_ONCE = 250  # copies that one statement makes
 
 
 def fill(database: Database, matches: int, discipline: str = "nine-ball") -> None:
     """So many copies, each with ids, a day and rows of its own."""
-    numbers, original = f"seq_1_to_{matches}", game_of(discipline)
+    for begin in range(1, matches + 1, AT_ONCE):
+        _copy(database, f"seq_{begin}_to_{min(matches, begin + AT_ONCE - 1)}", game_of(discipline))
+
+
+def _copy(database: Database, numbers: str, original: str) -> None:
     for table, ids in (
         ("game", ["id"]),
         ("fact", ["game_id", "id", "parent"]),

@@ -202,7 +202,7 @@ class PrivateServer:
                     "--character-set-server=utf8mb4",
                     "--collation-server=utf8mb4_unicode_ci",
                     "--innodb-flush-log-at-trx-commit=1",
-                    "--innodb-buffer-pool-size=128M",
+                    "--innodb-buffer-pool-size=512M",
                     f"--log-error={self.folder / 'error.log'}",
                     "--skip-log-bin",
                     "--performance-schema=off",

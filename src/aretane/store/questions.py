@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -195,7 +196,7 @@ def in_order(db: Db, scope: Scope, asked: Asked) -> list[list[float]]:
     where, given = _where(scope, asked)
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT game_id, {value} AS value FROM shot_fact WHERE {where} AND {looked_at}"
+            f"SELECT game_id, {value} AS value FROM shot_fact{_along(asked)} WHERE {where} AND {looked_at}"
             f" ORDER BY played_on DESC, game_id, rack DESC, shot DESC LIMIT {MOST_IN_ORDER}",
             given,
         )
@@ -206,14 +207,14 @@ def in_order(db: Db, scope: Scope, asked: Asked) -> list[list[float]]:
 
 
 def of_others(db: Db, scope: Scope, asked: Asked) -> Sums:
-    """The same of whoever else played in the same matches."""
+    """The same of whoever played against this player."""
+    asked = replace(asked, player=None, where={**asked.where, "opponent_id": asked.player})
     looked_at, value = _LOOKED_AT[asked.measure]
     where, given = _where(scope, asked)
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT COUNT(*) AS n, SUM({value}) AS total, SUM({value} * {value}) AS squares FROM shot_fact"
-            f" WHERE club_id = %(club)s AND player_id <> %(player)s AND {looked_at}"
-            f" AND game_id IN (SELECT DISTINCT game_id FROM shot_fact WHERE {where})",
+            f"SELECT COUNT(*) AS n, SUM({value}) AS total, SUM({value} * {value}) AS squares"
+            f" FROM shot_fact{_along(asked)} WHERE {where} AND {looked_at}",
             given,
         )
         row = cursor.fetchone() or {}

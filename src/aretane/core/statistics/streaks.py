@@ -74,7 +74,7 @@ def pace_words(own: Mean, others: Mean, measure: str) -> list[str]:
     """Whether what one player does is the table's pace: the others in the same matches do it too, or do not."""
     if measure != "along" or not _is_told(own) or own.mean is None or others.mean is None or others.low is None:
         return []
-    beside = f"The others in the same matches: {100 * others.mean:+.1f} cm ({100 * others.low:+.1f} to "
+    beside = f"The others in these matches: {100 * others.mean:+.1f} cm ({100 * others.low:+.1f} to "
     beside += f"{100 * (others.high or 0.0):+.1f}, {others.n} stops): "
     beside = beside.replace("-", "−")
     if _is_told(others) and (others.mean > 0) == (own.mean > 0):

@@ -33,7 +33,7 @@ ALTER TABLE shot_fact
     felt, computed, lay, stopped),
   ADD INDEX stops (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tip, pace, rails,
     way, cut, waited, standing, played_at, target_source, along, across, distance, travel, reach, cueing, stake, phase,
-    took, off_band, stopped),
+    took, off_band, stopped, rack, shot),
   ADD INDEX came (club_id, session, player_id, discipline, played_on, opponent_id, game_id, tip, pace, waited, standing,
     played_at, kind, foul, held, hidden, drew, away, exchange, hit, scored, converted, cleared, won, seconds, stake,
     phase, took, in_off);
