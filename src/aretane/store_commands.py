@@ -65,7 +65,11 @@ def _places(places: list[ImpossibleShot]) -> str:
 @click.command()
 @click.argument("match")
 @click.option(
-    "--as", "form", type=click.Choice(["json", "csv", "xlsx", "parquet", "vtt"]), default="json", show_default=True
+    "--as",
+    "form",
+    type=click.Choice(["json", "csv", "xlsx", "parquet", "vtt", "txt"]),
+    default="json",
+    show_default=True,
 )
 def export(match: str, form: str) -> None:
     """Write a MATCH (its id, or the beginning of its title) to standard output: all of it, the flat table of its

@@ -19,6 +19,8 @@ ARGUMENTS = [
     "--disable-quic",
     "--disable-default-apps",
     "--metrics-recording-only",
+    "--use-fake-device-for-media-stream",  # a microphone that beeps
+    "--use-fake-ui-for-media-stream",
     "--disable-features=MediaRouter,OptimizationHints,Translate",
 ]
 

@@ -135,6 +135,18 @@ def _somebody(world: World) -> Sent:
     return Sent({"player": str(players[0]["id"])}, body={"joined_to": None})
 
 
+def _clip(world: World) -> Sent:
+    """A film of a moment that the recording has."""
+    shot = next(
+        one["id"]
+        for rack in world.game["racks"]
+        for one in rack["shots"]
+        if (one["document"].get("time") or {}).get("contact") is not None
+    )
+    made = world.client.post(f"/games/{world.game['id']}/clips", {"shots": [shot]}).json
+    return Sent({"clip": made["clip"]}, body={"shots": [shot]})
+
+
 def _exercise(world: World) -> str:
     shot = world.game["racks"][0]["shots"][2]["id"]
     body = {"id": str(uuid.uuid4()), "game": world.game["id"], "shot": shot}
@@ -161,6 +173,9 @@ def _marks(world: World) -> Any:
 REFUSED = {
     ("GET", "/api/games/{game_id}/reading/table"): 422,  # nothing was read from which a table could be told
     ("GET", "/api/games/{game_id}/report/{kind}"): 422,  # nobody has judged it
+    ("GET", "/api/clips/{clip}/file"): 404,  # not made yet
+    ("GET", "/api/games/{game_id}/shots/{shot_id}/voice"): 404,  # nobody has said anything
+    ("PUT", "/api/games/{game_id}/shots/{shot_id}/voice"): 422,  # no recorded voice
 }
 
 GOOD: dict[Route, Callable[[World], Sent]] = {
@@ -180,6 +195,10 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("PUT", "/api/questions"): lambda w: Sent({}, body={"name": "cuts", "asked": "by=cut"}),
     ("DELETE", "/api/questions"): lambda w: Sent({}, {"name": "cuts"}),
     ("PUT", "/api/players/{player}"): _somebody,
+    ("POST", "/api/games/{game_id}/clips"): _clip,
+    ("GET", "/api/clips/{clip}"): _clip,
+    ("DELETE", "/api/clips/{clip}"): _clip,
+    ("PUT", "/api/games/{game_id}/shots/{shot_id}/voice"): lambda w: Sent({}, raw=b"no sound at all"),
     ("POST", "/api/exercises"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
     ),

@@ -39,6 +39,7 @@ BODIES = {
     ("POST", "/api/games/{game_id}/{direction}"): OPERATION,
     ("POST", "/api/games/{game_id}/choices"): {"shot": None, "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}},
     ("POST", "/api/games/{game_id}/ledger"): {},
+    ("POST", "/api/games/{game_id}/clips"): {"shots": [str(uuid.uuid4())]},
     ("PUT", "/api/players/{player}"): {"joined_to": None},
     ("POST", "/api/exercises/{exercise}/attempts"): {"attempts": []},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
@@ -76,21 +77,27 @@ def theirs(client):
     kept = str(uuid.uuid4())
     table = {"id": kept, "name": "mine", "discipline": "nine-ball", "balls": {"cue": [1, 0.6], "9": [1.6, 0.6]}}
     assert client.post("/kept-tables", table).status_code == 200
+    filmed = client.get(f"/games/{GAME}").json["racks"][4]["shots"][1]["id"]
+    clip = client.post(f"/games/{GAME}/clips", {"shots": [filmed]}).json["clip"]
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
         "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
         "exercise": exercise, "attempt": str(uuid.uuid4()), "kept": kept,
+        "clip": clip,
     }  # fmt: skip
     client.send("DELETE", f"/exercises/{exercise}")
+    client.send("DELETE", f"/clips/{clip}")
     assert client.send("DELETE", f"/kept-tables/{kept}").status_code == 204, "still there"
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")
 
 
-FORGETS = {("DELETE", "/api/choices/{hash}"), ("DELETE", "/api/uploads/{upload}")}  # also what is gone already
+FORGETS = {  # also what is gone already
+    ("DELETE", "/api/choices/{hash}"), ("DELETE", "/api/uploads/{upload}"), ("DELETE", "/api/clips/{clip}"),
+}  # fmt: skip
 NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64,
            "player": "999999", "exercise": str(uuid.uuid4()),
-           "kept": str(uuid.uuid4())}  # fmt: skip
+           "kept": str(uuid.uuid4()), "clip": "0" * 64}  # fmt: skip
 
 
 def asked(who, route, ids):

@@ -87,3 +87,6 @@ export type ExerciseList = Schemas["ExerciseList"];
 export type LevelList = Schemas["LevelList"];
 export type KeptTables = Schemas["KeptTables"];
 export type KeptTable = KeptTables["tables"][number];
+
+export type ClipAnswer = Schemas["ClipAnswer"];
+export type VoiceList = Schemas["VoiceList"];

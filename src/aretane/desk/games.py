@@ -116,10 +116,10 @@ def as_file(house: House, scope: Scope, game_id: str) -> Data:
 
 
 def as_table(house: House, scope: Scope, game_id: str, form: str) -> bytes:
-    """A match as csv, xlsx, parquet or vtt: the flat table of its shots with what each changed where it was judged,
-    or the chapters of its first recording."""
-    if form == "vtt":
-        return tables.as_vtt(as_file(house, scope, game_id)).encode()
+    """A match as csv, xlsx, parquet, vtt or txt: the flat table of its shots with what each changed where it was
+    judged, or the chapters of its first recording."""
+    if form in tables.CHAPTERS:
+        return tables.CHAPTERS[form](as_file(house, scope, game_id)).encode()
     return tables.AS[form](_flat(house, scope, game_id), tables.SHOTS)
 
 

@@ -18,6 +18,20 @@ from aretane.core.statistics.rates import Mean, Rate
 from aretane.core.words import ball_words, pocket_words
 from aretane.desk import ledger
 from aretane.desk.house import House
+from aretane.desk.moments import (
+    PARTS,
+    SURE,
+    WORDS,
+    amount,
+    choice_lines,
+    cost_of,
+    cost_words,
+    gain_of,
+    part_words,
+    spread_of,
+    way_of,
+)  # fmt: skip
+from aretane.draw.look import LineName
 from aretane.draw.shapes import Shape, zones
 from aretane.draw.svg import drawing
 from aretane.formats.layout import layout_as_data
@@ -28,11 +42,8 @@ from aretane.store.scope import Scope
 Data = dict[str, Any]
 
 MOMENTS, GOOD_ONES, TO_PRACTISE = 3, 3, 3
-SURE = 1.96
 WORTH_PRACTISING = 0.05  # racks
 FLUKE = 0.1  # a pot that comes off more rarely was no skill
-PARTS = ("decision", "pot", "position", "luck")
-WORDS = {"decision": "decisions", "pot": "potting", "position": "position", "luck": "luck"}
 CAUTION = (
     "Long practice and stretching tire back, wrist and shoulder: take breaks, stop when it hurts, ask a physician "
     "or physiotherapist about pain. Many rooms forbid jump and masse shots; house rules decide."
@@ -127,7 +138,7 @@ def report_page(match: Mapping[str, Any], judged: Data, player: str | None = Non
         raise InputError("match", f"{names[seat]} has played no shot in it: there is nothing to report")
     replayed = replay(match)
     points = judged.get("unit") != "balls"
-    costs = sorted((one for one in entries if _cost(one[2]) > 0), key=lambda one: -_cost(one[2]))
+    costs = sorted((one for one in entries if cost_of(one[2]) > 0), key=lambda one: -cost_of(one[2]))
     sums, errors = judged["players"][seat], judged["errors"][seat]
     return page(
         "report",
@@ -151,40 +162,17 @@ def _subtitle(match: Mapping[str, Any], replayed: Replay, names: Mapping[str, st
     return ", ".join([*parts, *(str(match[key]) for key in ("date", "place") if match.get(key))])
 
 
-def _cost(entry: Data) -> float:
-    """What a shot lost by what its player answers for."""
-    return -math.fsum(entry[part] for part in ("decision", "pot", "position") if entry[part] is not None)
-
-
-def _gain(entry: Data) -> float:
-    """What a shot won by how it was played, whatever its choice cost."""
-    return math.fsum(entry[part] for part in ("pot", "position") if entry[part] is not None)
-
-
 def _best_of(entries: list[tuple[int, int, Data]], points: bool) -> list[tuple[int, int, Data]]:
     """The shots that won most and cost nothing by their choice; a pot that hardly ever comes off was a fluke."""
     least = 0.05 if points else 0.5
     good = [
         one
         for one in entries
-        if _gain(one[2]) > max(least, _spread(one[2]))
+        if gain_of(one[2]) > max(least, spread_of(one[2]))
         and (one[2]["decision"] or 0.0) > -least
         and ((one[2]["played"] or {}).get("pot") is None or one[2]["played"]["pot"] > FLUKE)
     ]
-    return sorted(good, key=lambda one: -_gain(one[2]))[:GOOD_ONES]
-
-
-def _spread(entry: Data) -> float:
-    return math.hypot(*(entry["error"][part] or 0.0 for part in ("decision", "pot", "position")))
-
-
-def _amount(value: float, points: bool) -> str:
-    sign = "+" if value > 0 else "−" if value < 0 else ""
-    return f"{sign}{abs(100 * value):.0f} points" if points else f"{sign}{abs(value):.1f} balls"
-
-
-def _with_error(value: float, half: float, points: bool) -> str:
-    return _amount(value, points).replace(" ", f" ± {100 * half:.0f} " if points else f" ± {half:.1f} ")
+    return sorted(good, key=lambda one: -gain_of(one[2]))[:GOOD_ONES]
 
 
 def _sum_words(part: str, value: float, error: float | None, points: bool) -> str:
@@ -198,19 +186,11 @@ def _moment(match: Mapping[str, Any], replayed: Replay, one: tuple[int, int, Dat
     rack, index, entry = one
     word = traits_of(replayed.discipline).rack
     shot = replayed.racks[rack][index]
-    lines = []
-    for label, key, worth in (("Played", "played", "chosen"), ("Better", "better", "before")):
-        choice = entry[key]
-        if choice is not None and not (key == "better" and entry["decision"] == 0.0):
-            pot = "" if choice["pot"] is None else f", pot {choice['pot']:.0%}"
-            value = f"{entry[worth]:.0%}" if points else f"{entry[worth]:.1f} balls"
-            lines.append(f"{label}: {choice['words']['title']}, {choice['words']['stroke']}{pot}; worth {value}.")
-    told = [f"{WORDS[part]} {_amount(entry[part], points)}" for part in PARTS if entry[part] is not None]
-    lines.append(", ".join(told) + ".")
+    lines = [*choice_lines(entry, points), part_words(entry, points)]
     lines += [f"{each['words'][:1].upper()}{each['words'][1:]}." for each in entry["named"]]
     return {
         "where": f"{word.capitalize()} {rack + 1}, shot {index + 1}",
-        "cost": _with_error(-_cost(entry), SURE * _spread(entry), points),
+        "cost": cost_words(entry, points),
         "lines": lines,
         "note": shot.data.get("note") or "",
         "drawing": _picture(shot.before, entry),
@@ -220,11 +200,8 @@ def _moment(match: Mapping[str, Any], replayed: Replay, one: tuple[int, int, Dat
 def _picture(before: Layout | None, entry: Data) -> str:
     if before is None:
         return ""
-    ways = []
-    for key, line in (("played", "route"), ("better", "cue-path")):
-        choice = entry[key]
-        if choice is not None and len(choice["path"]) > 1 and not (key == "better" and entry["decision"] == 0.0):
-            ways.append(Shape(line, tuple((float(x), float(y)) for x, y in choice["path"])))  # type: ignore[arg-type]
+    lines: tuple[tuple[str, LineName], ...] = (("played", "route"), ("better", "cue-path"))
+    ways = [Shape(line, way) for key, line in lines if (way := way_of(entry, key))]
     return drawing(before, ways, title="The table then, with what was played and what was better", colours="print")
 
 
@@ -233,7 +210,7 @@ def _good(one: tuple[int, int, Data], points: bool) -> str:
     choice = entry["played"]
     what = choice["words"]["title"] if choice else {"opening": "the break"}.get(entry["kind"], "this shot")
     pot = f" (a pot of {choice['pot']:.0%})" if choice and choice["pot"] is not None else ""
-    return f"Rack {rack + 1}, shot {index + 1}: {what}{pot}, {_amount(_gain(entry), points)}"
+    return f"Rack {rack + 1}, shot {index + 1}: {what}{pot}, {amount(gain_of(entry), points)}"
 
 
 def _figures(match: Mapping[str, Any], replayed: Replay, name: str) -> list[tuple[str, str]]:

@@ -116,6 +116,19 @@ def as_vtt(match: Mapping[str, Any], recording: int = 0) -> str:
     from webvtt import Caption, WebVTT
 
     chapters = WebVTT()
+    for begin, end, words in _chapters(match, recording):
+        chapters.captions.append(Caption(_stamp(begin), _stamp(end), _escaped(words)))
+    return str(chapters.content)
+
+
+def as_times(match: Mapping[str, Any], recording: int = 0) -> str:
+    """The same as a plain list, a line a chapter, as it is put under a film. Raises `Refused` likewise."""
+    return "".join(f"{_clock(begin)} {words}\n" for begin, _, words in _chapters(match, recording))
+
+
+def _chapters(match: Mapping[str, Any], recording: int) -> list[tuple[float, float, str]]:
+    """When each shot begins and ends in this recording, in order, and its words."""
+    found = []
     for rack, one in enumerate(match["racks"], start=1):
         for index, shot in enumerate(one["shots"], start=1):
             time = shot.get("time") or {}
@@ -123,13 +136,10 @@ def as_vtt(match: Mapping[str, Any], recording: int = 0) -> str:
             if begin is None or (shot.get("recording") or 0) != recording:
                 continue
             end = max(time.get("still") or time.get("contact") or begin, begin + SHORTEST)
-            chapters.captions.append(
-                Caption(_stamp(begin), _stamp(end), _escaped(_chapter(match, rack, index, shot)))
-            )
-    if not chapters.captions:
+            found.append((begin, end, _chapter(match, rack, index, shot)))
+    if not found:
         raise Refused(f"no shot of this match has its time in recording {recording + 1}")
-    chapters.captions.sort(key=lambda caption: caption.start_in_seconds)
-    return str(chapters.content)
+    return sorted(found)
 
 
 def _chapter(match: Mapping[str, Any], rack: int, index: int, shot: Mapping[str, Any]) -> str:
@@ -148,3 +158,13 @@ def _escaped(words: str) -> str:
 def _stamp(seconds: float) -> str:
     whole = int(seconds)
     return f"{whole // 3600:02d}:{whole // 60 % 60:02d}:{seconds - 60 * (whole // 60):06.3f}"
+
+
+def _clock(seconds: float) -> str:
+    """Hours only where there are some."""
+    whole = int(seconds)
+    hours, minutes = divmod(whole // 60, 60)
+    return f"{hours}:{minutes:02d}:{whole % 60:02d}" if hours else f"{minutes}:{whole % 60:02d}"
+
+
+CHAPTERS = {"vtt": as_vtt, "txt": as_times}  # of a recording, by the file's ending

@@ -45,6 +45,10 @@ class RecordingFiles:
         """Where a conversion is being written."""
         return self.incoming / f"{sha256}.play.mp4"
 
+    def clip(self, scope: Scope, name: str) -> Path:
+        """Where a film of moments lies until it is swept away."""
+        return self.incoming / f"{scope.club_id}.{name}.clip.mp4"
+
     def progress(self, sha256: str) -> Path:
         """Where a conversion writes how far it has come."""
         return self.incoming / f"{sha256}.progress"

@@ -22,6 +22,7 @@ from aretane.store.database import Database, Db
 from aretane.store.scope import Scope
 from aretane.web import errors, security
 from aretane.web.choices.routes import blueprint as choices
+from aretane.web.clips.routes import blueprint as clips
 from aretane.web.context import Context, asking, context, house
 from aretane.web.figures.routes import blueprint as figures
 from aretane.web.games.routes import blueprint as games
@@ -73,6 +74,7 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
         choices,
         ledger,
         handouts,
+        clips,
         practice,
         kept_tables,
     ):

@@ -18,7 +18,7 @@ export function Families({ title, families, words, onPick }: Props) {
         {families.map(({ name, rate }) => (
           <li key={name}>
             <button
-              className="grid w-full cursor-pointer grid-cols-[1fr_90px_76px] items-center gap-3 py-1 text-left hover:bg-base-200"
+              className="grid w-full cursor-pointer grid-cols-[1fr_80px_98px] items-center gap-3 py-1 text-left hover:bg-base-200"
               onClick={() => {
                 onPick(name);
               }}

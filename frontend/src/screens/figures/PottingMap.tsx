@@ -87,7 +87,7 @@ function Field({
         {title}: {rateWords(cell.rate)}
       </span>
       <span aria-hidden>
-        <b>{percent(p)}</b> <span className="text-[11px]">n {n}</span>
+        <b>{percent(p)}</b> <span className="inline-block text-[11px] whitespace-nowrap">n {n}</span>
       </span>
       <svg viewBox="0 0 100 6" preserveAspectRatio="none" className="mx-auto mt-0.5 h-1.5 w-4/5" aria-hidden>
         <path d="M0 3H100" stroke="var(--color-base-300)" strokeWidth={1} />

@@ -39,6 +39,12 @@ export function MatchCard({ game }: { game: Game }) {
               shots as {form}
             </a>
           ))}
+          {(game.header.recordings ?? []).length > 0 &&
+            (["vtt", "txt"] as const).map((form) => (
+              <a key={form} className="chip" href={`/api/games/${game.id}/export?form=${form}`} download>
+                chapters as {form}
+              </a>
+            ))}
         </span>
       </div>
       <table className="w-full" data-testid="match-card">

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 
 import type { Game, Ledger, LedgerChoice } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
+import { Voice } from "../../parts/Voice";
 import { TableDrawing } from "../../table/TableDrawing";
 import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
@@ -17,9 +18,13 @@ interface Props {
   chosen: boolean;
   onChoose: () => void;
   onNod: (cause: string, began: number | null) => void;
+  /** In the film that is being put together. */
+  picked: boolean;
+  onPick: () => void;
 }
 
-export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen, onChoose, onNod }: Props) {
+export const MomentCard = memo(function MomentCard(props: Props) {
+  const { game, unit, moment, chosen, onChoose, onNod, picked, onPick } = props;
   const { entry, shot, rack, index } = moment;
   const { rack: rackWord } = disciplineOf(game.header.discipline);
   return (
@@ -46,6 +51,7 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
               <span className="font-normal opacity-75"> ± {amount(moment.error, unit).replace("+", "")}</span>
             )}
           </b>
+          {picked && <span className="caption">in the film</span>}
           {moment.turning && <span className="caption">turned the {rackWord}</span>}
         </h3>
         <Told label="played" line="ink" choice={entry.played} unit={unit} value={entry.chosen} />
@@ -83,6 +89,12 @@ export const MomentCard = memo(function MomentCard({ game, unit, moment, chosen,
                 make it an exercise
               </Link>
             )}
+            {shot.document.time?.contact != null && (
+              <button className="chip" aria-pressed={picked} onClick={onPick}>
+                {picked ? "not into the film" : "into the film"}
+              </button>
+            )}
+            <Voice game={game.id} shot={shot.id} />
             {candidates(entry, shot).map((one) => (
               <button
                 key={`${one.what} ${one.cause ?? ""}`}

@@ -1,5 +1,5 @@
 /** The verdict on a match: its racks as lines, what won and lost them, and the moments that mattered. */
-import { useEffect, useEffectEvent, useRef } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 
 import { useJudgeAnew, useLedger, type Care } from "../../api/ledger";
@@ -12,6 +12,7 @@ import { Problem } from "../../parts/Problem";
 import { disciplineOf } from "../../games/discipline";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
+import { FilmOfMoments } from "./FilmOfMoments";
 import { MatchCard } from "./MatchCard";
 import { MomentCard } from "./MomentCard";
 import { RackLine } from "./RackLine";
@@ -202,6 +203,7 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
   const navigate = useNavigate();
   const change = useChange(game);
   const list = useRef<HTMLDivElement>(null);
+  const [film, setFilm] = useState<string[]>([]);
   const wanted: Wanted = {
     player: params.get("player") === "A" ? "A" : params.get("player") === "B" ? "B" : null,
     what: WHATS.find((one) => one === params.get("what")) ?? "all",
@@ -289,11 +291,24 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
           onChoose={() => {
             choose(moment);
           }}
+          picked={film.includes(moment.shot.id)}
+          onPick={() => {
+            const { id } = moment.shot;
+            setFilm(film.includes(id) ? film.filter((one) => one !== id) : [...film, id]);
+          }}
           onNod={(cause, began) => {
             change("cause from the verdict", [nodded(game, moment, cause, began)]);
           }}
         />
       ))}
+      <FilmOfMoments
+        key={film.join()}
+        game={game.id}
+        shots={film}
+        onClear={() => {
+          setFilm([]);
+        }}
+      />
       {moments.length === 0 && <p>Nothing of this kind cost anything.</p>}
       <More
         shown={moments.length}

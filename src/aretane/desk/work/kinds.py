@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from aretane.desk.work import choices, conversion, judging, reading
+from aretane.desk.work import choices, clip, conversion, judging, reading
 from aretane.jobs.runner import Kind
 from aretane.jobs.work import Work
 from aretane.store import answers
@@ -13,14 +13,16 @@ CHOICES = "choices"
 CONVERSION = "conversion"
 READING = "reading"
 LEDGER = "ledger"
+CLIP = "clip"
 
 
 def kinds(database: Database, files: RecordingFiles) -> list[Kind]:
-    """Choices are watched: they stop when nobody looks. Readings, conversions and ledgers finish."""
+    """Choices are watched: they stop when nobody looks. Readings, conversions, clips and ledgers finish."""
     return [
         Kind(CHOICES, _work_out, kept=False),
         Kind(READING, lambda work: reading.run(work, database, files), kept=True),
         Kind(LEDGER, lambda work: judging.run(work, database), kept=True),
+        Kind(CLIP, lambda work: clip.run(work, database, files), kept=True),
         Kind(CONVERSION, lambda work: conversion.run(work, files), kept=True),
     ]
 

@@ -13,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from aretane.core.errors import InputError, Refused
 
 FOLDER = Path(__file__).parent
+LETTERS = FOLDER / "fonts" / "inter.woff2"  # where something else is to be lettered the same
 
 
 @cache

@@ -11,6 +11,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import av
+from av.audio.stream import AudioStream
 from av.container import InputContainer
 from av.error import FFmpegError
 from av.video.stream import VideoStream
@@ -23,9 +24,15 @@ MOST_STREAMS = 16  # pictures, sounds, places and subtitles together
 MOST_PICTURES = 2_000_000  # nine hours at 60 a second
 BACK = (0.0, 1.0, 4.0, 16.0)  # seconds; beyond, the file is read from its beginning
 
+SOUNDS = (
+    "aac", "mp3", "mp3float", "opus", "libopus", "vorbis", "ac3", "flac", "pcm_s16le", "pcm_s16be", "pcm_s24le",
+    "pcm_alaw", "pcm_mulaw",
+)  # fmt: skip
+
+_FILM_FORMATS = "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf"
 _OPTIONS = {
     "protocol_whitelist": "file",
-    "format_whitelist": "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mxf",
+    "format_whitelist": _FILM_FORMATS,
     "codec_whitelist": ",".join((*CODECS, "libdav1d", "libaom-av1", "libvpx", "libvpx-vp9")),  # decoders' own names
     "max_streams": str(MOST_STREAMS),
     "max_pixels": str(MOST_PIXELS),
@@ -41,6 +48,18 @@ def opened(path: Path) -> Iterator[tuple[InputContainer, VideoStream]]:
         raise InputError("recording", _why_not(path)) from None
     with container:
         yield container, _picture_of(container)
+
+
+@contextmanager
+def sounds(path: Path) -> Iterator[tuple[InputContainer, AudioStream | None]]:
+    """A film's or a recorded voice's sound; None where it has none that is read here. Raises `FFmpegError`."""
+    options = {
+        **_OPTIONS,
+        "format_whitelist": f"{_FILM_FORMATS},ogg,wav,mp3",
+        "codec_whitelist": ",".join((_OPTIONS["codec_whitelist"], *SOUNDS)),
+    }
+    with av.open(str(path), options=options) as container:
+        yield container, next(iter(container.streams.audio), None)
 
 
 def seek(container: InputContainer, stream: VideoStream, time: float) -> None:

@@ -61,7 +61,7 @@ else:
 
 
 class ExportQuery(Answer):
-    form: Literal["json", "csv", "xlsx", "parquet", "vtt"] = "json"
+    form: Literal["json", "csv", "xlsx", "parquet", "vtt", "txt"] = "json"
 
 
 class DrawingQuery(Answer):

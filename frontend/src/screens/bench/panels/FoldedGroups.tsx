@@ -2,6 +2,7 @@
 import type { Game } from "../../../api/types";
 import { CAUSES } from "../../../words";
 import { Finder } from "../../../parts/Finder";
+import { Voice } from "../../../parts/Voice";
 import type { Actions } from "../actions";
 import type { Entry } from "../model/entry";
 import { foldedOf, itemsOf, toggled, type Folded, type Item } from "../model/groups";
@@ -79,14 +80,17 @@ function Unfolded({ game, entry, actions }: Props) {
   }
   if (group === "note")
     return (
-      <Note
-        id={entry.key}
-        note={document.note ?? ""}
-        onDone={(note) => {
-          if (note !== (document.note ?? "")) actions.set({ note }, "note");
-        }}
-        onClose={close}
-      />
+      <>
+        <Note
+          id={entry.key}
+          note={document.note ?? ""}
+          onDone={(note) => {
+            if (note !== (document.note ?? "")) actions.set({ note }, "note");
+          }}
+          onClose={close}
+        />
+        {entry.shot && <Voice game={game.id} shot={entry.shot.id} />}
+      </>
     );
   if (group === "questions")
     return (

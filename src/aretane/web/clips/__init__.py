@@ -1,0 +1,1 @@
+"""Clips and voices: the routes, and what they take and answer."""
