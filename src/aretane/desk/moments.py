@@ -28,6 +28,11 @@ def spread_of(entry: Data) -> float:
     return math.hypot(*(entry["error"][part] or 0.0 for part in ("decision", "pot", "position")))
 
 
+def is_told(entry: Data) -> bool:
+    """Whether it cost more than its ±: less is not called an error."""
+    return cost_of(entry) > max(1e-6, SURE * spread_of(entry))
+
+
 def amount(value: float, points: bool) -> str:
     sign = "+" if value > 0 else "−" if value < 0 else ""
     return f"{sign}{abs(100 * value):.0f} points" if points else f"{sign}{abs(value):.1f} balls"
@@ -46,7 +51,7 @@ def choice_lines(entry: Data, points: bool) -> list[str]:
     lines = []
     for label, key, worth in (("Played", "played", "chosen"), ("Better", "better", "before")):
         choice = entry[key]
-        if choice is not None and not same_choice(entry, key):
+        if choice is not None and not as_good(entry, key):
             pot = "" if choice["pot"] is None else f", pot {choice['pot']:.0%}"
             value = f"{entry[worth]:.0%}" if points else f"{entry[worth]:.1f} balls"
             lines.append(f"{label}: {choice['words']['title']}, {choice['words']['stroke']}{pot}; worth {value}.")
@@ -61,11 +66,11 @@ def part_words(entry: Data, points: bool) -> str:
 def way_of(entry: Data, key: str) -> tuple[Point, ...]:
     """The cue ball's way of what was `played` or `better`; nothing where that is the same or not known."""
     choice = entry[key]
-    if choice is None or len(choice["path"]) < 2 or same_choice(entry, key):
+    if choice is None or len(choice["path"]) < 2 or as_good(entry, key):
         return ()
     return tuple((float(x), float(y)) for x, y in choice["path"])
 
 
-def same_choice(entry: Data, key: str) -> bool:
-    """Whether what was better is what was played."""
-    return key == "better" and entry["decision"] == 0.0
+def as_good(entry: Data, key: str) -> bool:
+    """Whether nothing better is known: it is what was played, or on the second set of samples worth no more."""
+    return key == "better" and entry["decision"] is not None and entry["decision"] >= 0.0

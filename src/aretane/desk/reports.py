@@ -27,6 +27,7 @@ from aretane.desk.moments import (
     cost_of,
     cost_words,
     gain_of,
+    is_told,
     part_words,
     spread_of,
     way_of,
@@ -138,7 +139,7 @@ def report_page(match: Mapping[str, Any], judged: Data, player: str | None = Non
         raise InputError("match", f"{names[seat]} has played no shot in it: there is nothing to report")
     replayed = replay(match)
     points = judged.get("unit") != "balls"
-    costs = sorted((one for one in entries if cost_of(one[2]) > 0), key=lambda one: -cost_of(one[2]))
+    costs = sorted((one for one in entries if is_told(one[2])), key=lambda one: -cost_of(one[2]))
     sums, errors = judged["players"][seat], judged["errors"][seat]
     return page(
         "report",

@@ -2,7 +2,7 @@
 import { memo } from "react";
 import { Link } from "react-router";
 
-import type { Game, Ledger, LedgerChoice } from "../../api/types";
+import type { Game, Ledger, LedgerChoice, LedgerEntry } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { Voice } from "../../parts/Voice";
 import { TableDrawing } from "../../table/TableDrawing";
@@ -55,7 +55,7 @@ export const MomentCard = memo(function MomentCard(props: Props) {
           {moment.turning && <span className="caption">turned the {rackWord}</span>}
         </h3>
         <Told label="played" line="ink" choice={entry.played} unit={unit} value={entry.chosen} />
-        {entry.better && !same(entry.better, entry.played) && (
+        {entry.better && !asGood(entry) && (
           <Told label="better" line="accent" choice={entry.better} unit={unit} value={entry.before} />
         )}
         <p className="text-[12px]">
@@ -154,22 +154,28 @@ function Told(props: {
   );
 }
 
-const same = (one: LedgerChoice, other: LedgerChoice | null) =>
-  other !== null && one.words.title === other.words.title && one.route === other.route;
+/** Nothing better is known: it is what was played, or worth no more once both are valued on the same samples. */
+const asGood = ({ decision, better, played }: LedgerEntry) =>
+  decision === null
+    ? better !== null &&
+      played !== null &&
+      better.words.title === played.words.title &&
+      better.route === played.route
+    : decision >= 0;
 
 function Drawing({ game, moment: { entry, shot } }: { game: Game; moment: Moment }) {
   const balls = shot.before?.balls;
   if (!balls) return <p className="caption">the balls’ places are not known</p>;
   const shapes: Shape[] = [
     ...way(entry.played, "route"),
-    ...(entry.better && !same(entry.better, entry.played) ? way(entry.better, "error") : []),
+    ...(asGood(entry) ? [] : way(entry.better, "error")),
   ];
   return (
     <TableDrawing
       table={game.table}
       balls={balls}
       shapes={shapes}
-      label={`The table then; ${entry.better ? `better was ${entry.better.words.title}` : ""}`}
+      label={`The table then; ${entry.better && !asGood(entry) ? `better was ${entry.better.words.title}` : ""}`}
     />
   );
 }

@@ -208,6 +208,7 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
     player: params.get("player") === "A" ? "A" : params.get("player") === "B" ? "B" : null,
     what: WHATS.find((one) => one === params.get("what")) ?? "all",
     dear: params.get("dear") === "1",
+    unsure: params.get("unsure") === "1",
   };
   const found = momentsOf(game, ledger, wanted);
   const shown = Math.max(PAGE, Number(params.get("shown")) || 0);
@@ -278,6 +279,14 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
             }}
           >
             {ledger.unit === "balls" ? "more than half a ball" : "more than five points"}
+          </Chip>
+          <Chip
+            on={wanted.unsure}
+            onClick={() => {
+              set({ unsure: wanted.unsure ? null : "1" });
+            }}
+          >
+            also what may be chance
           </Chip>
         </span>
       </div>

@@ -49,6 +49,8 @@ export interface Wanted {
   what: What;
   /** Only what cost more than five points (half a ball in straight pool). */
   dear: boolean;
+  /** Also what cost less than its ±: that is not called an error. */
+  unsure: boolean;
 }
 
 /** All moments that are wanted, the dearest first. */
@@ -71,7 +73,7 @@ export function momentsOf(game: Game, ledger: Ledger, wanted: Wanted): Moment[] 
         ];
       }),
     )
-    .filter((one) => one.cost > Math.max(least, 1e-6))
+    .filter((one) => one.cost > Math.max(least, 1e-6) && (wanted.unsure || one.cost > one.error))
     .sort((a, b) => b.cost - a.cost);
 }
 
