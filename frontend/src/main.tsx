@@ -26,6 +26,7 @@ const NewExercise = lazy(async () => ({
 const ExercisePage = lazy(async () => ({
   default: (await import("./screens/practice/ExercisePage")).ExercisePage,
 }));
+const PlanPage = lazy(async () => ({ default: (await import("./screens/practice/PlanPage")).PlanPage }));
 const FirstHour = lazy(async () => ({ default: (await import("./screens/guide/FirstHour")).FirstHour }));
 
 const queries = new QueryClient({
@@ -55,6 +56,7 @@ if (root)
                 <Route path="first-hour" element={<FirstHour />} />
                 <Route path="practice" element={<Practice />} />
                 <Route path="practice/new" element={<NewExercise />} />
+                <Route path="practice/plan" element={<PlanPage />} />
                 <Route path="practice/:id" element={<ExercisePage />} />
                 <Route path="figures" element={<Figures />} />
                 <Route path="figures/survey" element={<Figures survey />} />

@@ -41,7 +41,7 @@ def test_a_shot_is_practised_on_a_phone_and_nothing_is_lost_when_the_line_drops(
     expect(page.get_by_role("region", name="Ilse Marwood")).to_contain_text("18 more tries before the numbers tell")
 
     page.get_by_role("link", name="Practice").click()
-    page.locator('a[href^="/practice/"]').first.click()
+    page.get_by_role("listitem").get_by_role("link").first.click()
     page.on("dialog", lambda dialog: dialog.accept())
     page.get_by_role("button", name="give it up").click()
     expect(page.get_by_text("No exercise yet")).to_be_visible()
@@ -52,3 +52,58 @@ def test_a_shot_that_makes_no_exercise_says_why(page: Page) -> None:
     asked = first_shot(page, game_of("nine-ball"), shot=0).replace("/match/", "game=").replace("?", "&")
     page.goto(f"/practice/new?{asked}")
     expect(page.get_by_role("alert")).to_contain_text("meant ball")
+
+
+def test_what_to_practise_leads_to_an_exercise(page: Page) -> None:
+    page.goto("/practice")
+    page.get_by_label("Who").select_option(label="Ilse Marwood")
+    gains = page.get_by_test_id("gains")
+    expect(gains.get_by_role("listitem").first).to_contain_text("racks in a hundred")
+    assert violations(page) == []
+    gains.get_by_role("link").first.click()
+    expect(page.get_by_role("heading", name="An exercise of this shot")).to_be_visible()
+
+
+def test_a_whole_table_is_run_out_on_a_phone_by_two_students(page: Page) -> None:
+    page.goto(first_shot(page, game_of("nine-ball"), rack=0, shot=2))
+    page.locator('[data-testid="entry"]').wait_for()
+    page.keyboard.press("Shift+E")
+    page.get_by_role("button", name=re.compile("^the whole table")).click()
+    expect(page.get_by_role("heading", name=re.compile(r"\d balls, run out"))).to_be_visible()
+    page.set_viewport_size({"width": 390, "height": 844})
+    for name, balls in (("Ilse Marwood", "3"), ("Tomas Verrall", "all")):
+        page.get_by_label("who practises").fill(name)
+        page.get_by_role("button", name="no position").click()
+        page.get_by_role("group", name="Balls made").get_by_role("button", name=balls, exact=True).click()
+        expect(page.get_by_role("region", name=name)).to_contain_text("n 1")
+    expect(page.get_by_role("region", name="Ilse Marwood")).to_contain_text("ended by no position 1")
+    expect(page.get_by_test_id("side-by-side")).to_contain_text("Tomas Verrall")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    page.get_by_text("sets and rest").click()
+    page.get_by_role("button", name="warming up").click()
+    page.get_by_role("group", name="Balls made").get_by_role("button", name="0", exact=True).click()
+    expect(page.get_by_test_id("set")).to_contain_text("nothing is logged")
+    expect(page.get_by_role("region", name="Tomas Verrall")).to_contain_text("n 1")
+    assert violations(page) == []
+    page.on("dialog", lambda dialog: dialog.accept())
+    page.get_by_role("button", name="give it up").click()
+
+
+def test_sessions_are_planned_by_week_and_taken_into_a_calendar(page: Page) -> None:
+    page.goto("/practice/plan")
+    form = page.get_by_role("form", name="A session")
+    for when, goal in (("2026-12-01T18:30", "thin cuts, eight of ten"), ("2026-12-03T18:30", "the break")):
+        form.get_by_label("who").fill("Ilse Marwood")
+        form.get_by_label("when").fill(when)
+        form.get_by_label("goal").fill(goal)
+        form.get_by_role("button", name="plan it").click()
+        expect(page.get_by_role("region", name="Week of 2026-11-30")).to_contain_text(goal)
+    week = page.get_by_role("region", name="Week of 2026-11-30")
+    expect(week).to_contain_text("2 sessions, 120 minutes")
+    assert violations(page) == []
+    with page.expect_download() as found:
+        page.get_by_role("link", name="calendar file").click()
+    assert found.value.suggested_filename == "practice.ics"
+    for _ in range(2):
+        week.get_by_role("button", name="remove").first.click()
+    expect(page.get_by_text("Nothing is planned yet")).to_be_visible()

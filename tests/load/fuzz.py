@@ -135,6 +135,14 @@ def _somebody(world: World) -> Sent:
     return Sent({"player": str(players[0]["id"])}, body={"joined_to": None})
 
 
+PLANNED = {"id": str(uuid.uuid4()), "player": "Somebody", "begins": "2026-12-01T18:00:00", "minutes": 60}
+
+
+def _planned(world: World) -> Sent:
+    world.client.send("PUT", "/plan", PLANNED)
+    return Sent({"planned": str(PLANNED["id"])})
+
+
 def _clip(world: World) -> Sent:
     """A film of a moment that the recording has."""
     shot = next(
@@ -202,6 +210,13 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("POST", "/api/exercises"): lambda w: Sent(
         {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
     ),
+    ("POST", "/api/exercises/layouts"): lambda w: Sent(
+        {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
+    ),
+    ("POST", "/api/exercises/runs"): lambda w: Sent({}, body={"id": str(uuid.uuid4()), "title": "alone"}),
+    ("PUT", "/api/plan"): lambda w: Sent({}, body=PLANNED),
+    ("DELETE", "/api/plan/{planned}"): _planned,
+    ("GET", "/api/to-practise"): lambda w: Sent({}, {"player": "1"}),
     ("GET", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
     ("DELETE", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
     ("GET", "/api/exercises/{exercise}/card/{kind}"): lambda w: Sent({"exercise": _exercise(w), "kind": "html"}),

@@ -28,11 +28,14 @@ OWN = {  # lists and makes what is one's own
     ("GET", "/api/games/moments"), ("GET", "/api/games/unfinished"), ("GET", "/api/question"),
     ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
     ("PUT", "/api/questions"), ("DELETE", "/api/questions"), ("POST", "/api/paper"),
-    ("GET", "/api/exercises"), ("POST", "/api/exercises"), ("POST", "/api/kept-tables"),
+    ("GET", "/api/exercises"), ("POST", "/api/exercises"), ("POST", "/api/exercises/layouts"),
+    ("POST", "/api/exercises/runs"), ("GET", "/api/plan"), ("PUT", "/api/plan"), ("GET", "/api/plan/calendar"),
+    ("GET", "/api/to-practise"), ("POST", "/api/kept-tables"),
     ("POST", "/api/kept-tables/search"),
     ("GET", "/api/players"), ("GET", "/api/recordings"), ("GET", "/api/hand"), ("POST", "/api/games"),
     ("POST", "/api/games/import"), ("POST", "/api/choices"), ("POST", "/api/uploads"),
 }  # fmt: skip
+BY_NAME = ("/api/hand", "/api/question/table", "/api/plan/calendar")  # answered by a file, or about a name
 OPERATION = {"id": str(uuid.uuid4()), "client": str(uuid.uuid4()), "seen": 0, "label": "x"}
 BODIES = {
     ("POST", "/api/games/{game_id}/operations"): {**OPERATION, "changes": [rack_change({"id": GAME})]},
@@ -53,6 +56,7 @@ QUERIES = {
     ("GET", "/api/games/unfinished"): f"?games={GAME}",
     ("GET", "/api/figures/shots"): "?by=player&name=Ilse%20Marwood",
     ("GET", "/api/question/shots"): "?by=kind&key=pot",
+    ("GET", "/api/to-practise"): "?player=1",
 }
 
 
@@ -79,14 +83,17 @@ def theirs(client):
     assert client.post("/kept-tables", table).status_code == 200
     filmed = client.get(f"/games/{GAME}").json["racks"][4]["shots"][1]["id"]
     clip = client.post(f"/games/{GAME}/clips", {"shots": [filmed]}).json["clip"]
+    planned = {"id": str(uuid.uuid4()), "player": "Ilse Marwood", "begins": "2026-12-01T18:00:00", "minutes": 60}
+    assert client.send("PUT", "/plan", planned).status_code == 200
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
         "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
         "exercise": exercise, "attempt": str(uuid.uuid4()), "kept": kept,
-        "clip": clip,
+        "clip": clip, "planned": planned["id"],
     }  # fmt: skip
     client.send("DELETE", f"/exercises/{exercise}")
     client.send("DELETE", f"/clips/{clip}")
+    assert client.send("DELETE", f"/plan/{planned['id']}").json["sessions"] == []
     assert client.send("DELETE", f"/kept-tables/{kept}").status_code == 204, "still there"
     client.send("DELETE", f"/choices/{asked['hash']}")
     client.send("DELETE", f"/uploads/{upload}")
@@ -97,7 +104,7 @@ FORGETS = {  # also what is gone already
 }  # fmt: skip
 NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64,
            "player": "999999", "exercise": str(uuid.uuid4()),
-           "kept": str(uuid.uuid4()), "clip": "0" * 64}  # fmt: skip
+           "kept": str(uuid.uuid4()), "clip": "0" * 64, "planned": str(uuid.uuid4())}  # fmt: skip
 
 
 def asked(who, route, ids):
@@ -130,9 +137,12 @@ def test_nothing_of_the_first_club_is_gone(client, stranger, theirs):
 
 def test_every_route_without_a_name_is_known_to_list_only_its_own(stranger):
     assert {route for route in ROUTES if "{" not in route[1]} == NO_ROWS | OWN
-    for route in (one for one in OWN if one[0] == "GET" and one[1] not in ("/api/hand", "/api/question/table")):
+    for route in (one for one in OWN if one[0] == "GET" and one[1] not in BY_NAME):
         listed = stranger.get(route[1].removeprefix("/api") + QUERIES.get(route, "")).json
-        names = ("shots", "games", "players", "recordings", "errors", "moments", "groups", "questions", "exercises")
+        names = (
+            "shots", "games", "players", "recordings", "errors", "moments", "groups", "questions", "exercises",
+            "sessions", "gains",
+        )  # fmt: skip
         (kept,) = (listed[name] for name in names if name in listed)
         assert not kept, route
     assert stranger.post("/kept-tables/search", {}).json == {"tables": []}

@@ -375,6 +375,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an exercise of the whole table before a shot. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LayoutRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a log of open runs. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RunsRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExerciseAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/{exercise}": {
         parameters: {
             query?: never;
@@ -2725,6 +2823,169 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What everybody is going to practise. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanList"];
+                    };
+                };
+            };
+        };
+        /** Plan a session, or another one in place of it. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlannedRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanList"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan for a calendar: of everybody, or of one player. */
+        get: {
+            parameters: {
+                query?: {
+                    player?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description the sessions as iCalendar */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Planned */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    planned: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanList"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/players": {
         parameters: {
             query?: never;
@@ -3648,6 +3909,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/to-practise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would bring a player most, by the ledgers. */
+        get: {
+            parameters: {
+                query: {
+                    player: number;
+                    since?: string | null;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ToPractise"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -4292,6 +4601,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Balls
+             * @default null
+             */
+            balls?: number | null;
             /** Id */
             id: string;
             /** Player */
@@ -4301,6 +4615,11 @@ export interface components {
              * @enum {string}
              */
             result: "made" | "thick" | "thin" | "missed";
+            /**
+             * Why
+             * @default null
+             */
+            why?: ("missed" | "no position" | "cue ball lost" | "wrong choice" | "safety") | null;
             /**
              * Zone
              * @default null
@@ -5190,7 +5509,7 @@ export interface components {
         /** ExerciseAnswer */
         ExerciseAnswer: {
             /** Ball */
-            ball: string;
+            ball: string | null;
             /** Balls */
             balls: {
                 [key: string]: [
@@ -5205,7 +5524,7 @@ export interface components {
             /** Chance */
             chance: number | null;
             /** Discipline */
-            discipline: string;
+            discipline: string | null;
             /** Game */
             game: string | null;
             /** Id */
@@ -5215,11 +5534,16 @@ export interface components {
             /** Players */
             players: components["schemas"]["ExerciseAnswer.PractisedBy"][];
             /** Pocket */
-            pocket: string;
+            pocket: string | null;
             /** Shot */
             shot: string | null;
             /** Table */
-            table: string;
+            table: string | null;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "pot" | "layout" | "run";
             /** Title */
             title: string;
         };
@@ -5229,6 +5553,59 @@ export interface components {
             day: number;
             /** Made */
             made: number;
+            /** N */
+            n: number;
+        };
+        /**
+         * Difference
+         * @description The one's figure less the other's with its 95 % interval; `chance` that it is one in that direction at all;
+         *     `more` tries of each that would tell it if it is as large as it looks (0: it is told; None: nobody plays so
+         *     many). `adjusted`: on the same shots; `one` and `other` are then their rates on these.
+         */
+        "ExerciseAnswer.Difference": {
+            /** Adjusted */
+            adjusted: boolean;
+            /** Chance */
+            chance: number;
+            /** Difference */
+            difference: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** More */
+            more: number | null;
+            /**
+             * One
+             * @default null
+             */
+            one?: number | null;
+            /**
+             * Other
+             * @default null
+             */
+            other?: number | null;
+        };
+        /**
+         * MatchesAnswer
+         * @description Like shots in matches, before the first try at the exercise and since.
+         */
+        "ExerciseAnswer.MatchesAnswer": {
+            before: components["schemas"]["ExerciseAnswer.Rate"];
+            difference: components["schemas"]["ExerciseAnswer.Difference"] | null;
+            since: components["schemas"]["ExerciseAnswer.Rate"];
+        };
+        /**
+         * Mean
+         * @description Mean of `n` values with the 95 % interval of Student's t; no interval below two values.
+         */
+        "ExerciseAnswer.Mean": {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number | null;
             /** N */
             n: number;
         };
@@ -5253,9 +5630,11 @@ export interface components {
             curve: components["schemas"]["ExerciseAnswer.PracticePoint"][];
             /** Days */
             days: components["schemas"]["ExerciseAnswer.DayAnswer"][];
+            matches: components["schemas"]["ExerciseAnswer.MatchesAnswer"] | null;
             /** Name */
             name: string;
             rate: components["schemas"]["ExerciseAnswer.Rate"];
+            runs: components["schemas"]["ExerciseAnswer.RunsAnswer"] | null;
             /** Thick */
             thick: number;
             /** Thin */
@@ -5276,6 +5655,36 @@ export interface components {
             /** P */
             p: number | null;
         };
+        /** RunDay */
+        "ExerciseAnswer.RunDay": {
+            /** Day */
+            day: number;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number | null;
+            /** N */
+            n: number;
+        };
+        /**
+         * RunsAnswer
+         * @description What runs come to: why they ended, and the last ones' balls.
+         */
+        "ExerciseAnswer.RunsAnswer": {
+            /** Best */
+            best: number;
+            /** Days */
+            days: components["schemas"]["ExerciseAnswer.RunDay"][];
+            /** Last */
+            last: number[];
+            mean: components["schemas"]["ExerciseAnswer.Mean"];
+            /** Why */
+            why: {
+                [key: string]: number;
+            };
+        };
         /** ExerciseList */
         ExerciseList: {
             /** Exercises */
@@ -5284,14 +5693,19 @@ export interface components {
         /** ExerciseRow */
         "ExerciseList.ExerciseRow": {
             /** Ball */
-            ball: string;
+            ball: string | null;
             /** Chance */
             chance: number | null;
             /** Id */
             id: string;
             /** Pocket */
-            pocket: string;
+            pocket: string | null;
             rate: components["schemas"]["ExerciseList.Rate"];
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "pot" | "layout" | "run";
             /** Title */
             title: string;
         };
@@ -6969,6 +7383,18 @@ export interface components {
             table: components["schemas"]["LabAnswer.TableAnswer"];
         };
         /**
+         * LayoutRequest
+         * @description The whole table before a shot, to be run out.
+         */
+        LayoutRequest: {
+            /** Game */
+            game: string;
+            /** Id */
+            id: string;
+            /** Shot */
+            shot: string;
+        };
+        /**
          * LedgerAnswer
          * @description `state` is done, running, stopped or failed (`said` tells why); `current`: made from the facts as they are
          *     now, else `body` is of what they were before.
@@ -7800,6 +8226,67 @@ export interface components {
         PaperAnswer: {
             /** Counts */
             counts: number;
+        };
+        /** PlanList */
+        PlanList: {
+            /** Caution */
+            caution: string;
+            /** Sessions */
+            sessions: components["schemas"]["PlanList.PlannedAnswer"][];
+        };
+        /**
+         * PlannedAnswer
+         * @description `week`: its Monday.
+         */
+        "PlanList.PlannedAnswer": {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /** Exercises */
+            exercises: string[];
+            /** Goal */
+            goal: string;
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Note */
+            note: string;
+            /** Player */
+            player: string;
+            /** Week */
+            week: string;
+        };
+        /**
+         * PlannedRequest
+         * @description `id` is the page's: what is sent again takes its place. `begins` by the clock on the wall.
+         */
+        PlannedRequest: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /** Exercises */
+            exercises?: string[];
+            /**
+             * Goal
+             * @default
+             */
+            goal?: string;
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Player */
+            player: string;
         };
         /** PlayerList */
         PlayerList: {
@@ -9977,6 +10464,13 @@ export interface components {
             /** Visits */
             visits: number;
         };
+        /** RunsRequest */
+        RunsRequest: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
         /**
          * SearchRequest
          * @description Names, tags and notes that hold all the `words`; with `like` the likest first.
@@ -11346,6 +11840,69 @@ export interface components {
             usual: number;
             /** Value */
             value: number;
+        };
+        /** ToPractise */
+        ToPractise: {
+            /** Gains */
+            gains: components["schemas"]["ToPractise.GainAnswer"][];
+            /** Racks */
+            racks: number;
+        };
+        /** DearShot */
+        "ToPractise.DearShot": {
+            /** Ball */
+            ball: string;
+            /** Cost */
+            cost: number;
+            /** Game */
+            game: string;
+            /** Pocket */
+            pocket: string;
+            /** Shot */
+            shot: string;
+        };
+        /**
+         * GainAnswer
+         * @description See `core/review/to_practise`; `gain` in racks won for each rack played, with its interval.
+         */
+        "ToPractise.GainAnswer": {
+            /** Could */
+            could: number | null;
+            /** Error */
+            error: number;
+            /** Family */
+            family: string;
+            /** Gain */
+            gain: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** Often */
+            often: number;
+            rate: components["schemas"]["ToPractise.Rate"] | null;
+            /** Shots */
+            shots: components["schemas"]["ToPractise.DearShot"][];
+            /** Swing */
+            swing: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "ToPractise.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
         };
         /** UnfinishedList */
         UnfinishedList: {

@@ -4,7 +4,7 @@ import { get, update } from "idb-keyval";
 import { useCallback, useEffect, useState } from "react";
 
 import { answered, api } from "./client";
-import type { Exercise, ExerciseList, LevelList } from "./types";
+import type { Exercise, ExerciseList, LevelList, PlanList, Planned, ToPractise } from "./types";
 
 export const RESULTS = ["made", "thick", "thin", "missed"] as const;
 export interface Attempt {
@@ -13,7 +13,13 @@ export interface Attempt {
   result: (typeof RESULTS)[number];
   zone: boolean | null;
   at: string;
+  /** Of a run: the balls that were made, and why it ended. */
+  balls?: number;
+  why?: Why | null;
 }
+
+export const WHY = ["missed", "no position", "cue ball lost", "wrong choice", "safety"] as const;
+export type Why = (typeof WHY)[number];
 
 const RETRY = 5000; // ms between two tries to send what waits
 
@@ -47,6 +53,53 @@ export function useMakeExercise() {
   return useMutation({
     mutationFn: (body: { game: string; shot: string; hand: string; level: string }) =>
       answered<Exercise>(api.POST("/api/exercises", { body: { id: crypto.randomUUID(), ...body } as never })),
+  });
+}
+
+/** The whole table before a shot, or (a title alone) a log of open runs. */
+export function useMakeRuns() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (what: { game: string; shot: string } | { title: string }) => {
+      const id = crypto.randomUUID();
+      return answered<Exercise>(
+        "title" in what
+          ? api.POST("/api/exercises/runs", { body: { id, ...what } })
+          : api.POST("/api/exercises/layouts", { body: { id, ...what } }),
+      );
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: ["exercises"], exact: true }),
+  });
+}
+
+/** What would bring a player most. */
+export function useToPractise(player: number | null) {
+  return useQuery({
+    queryKey: ["to-practise", player],
+    enabled: player !== null,
+    queryFn: () =>
+      answered<ToPractise>(api.GET("/api/to-practise", { params: { query: { player: player ?? 0 } } })),
+  });
+}
+
+const PLAN = ["plan"];
+
+export const usePlan = () =>
+  useQuery({ queryKey: PLAN, queryFn: () => answered<PlanList>(api.GET("/api/plan")) });
+
+/** Plan a session, or (its id alone) take one out. */
+export function usePlanned() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (what: Omit<Planned, "week"> | string) =>
+      answered<PlanList>(
+        typeof what === "string"
+          ? api.DELETE("/api/plan/{planned}", { params: { path: { planned: what } } })
+          : api.PUT("/api/plan", { body: what }),
+      ),
+    onSuccess: (told) => {
+      client.setQueryData(PLAN, told);
+    },
   });
 }
 

@@ -90,3 +90,7 @@ export type KeptTable = KeptTables["tables"][number];
 
 export type ClipAnswer = Schemas["ClipAnswer"];
 export type VoiceList = Schemas["VoiceList"];
+
+export type ToPractise = Schemas["ToPractise"];
+export type PlanList = Schemas["PlanList"];
+export type Planned = Schemas["PlanList.PlannedAnswer"];

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
@@ -10,20 +11,43 @@ from aretane.core.ball import CUE
 from aretane.core.errors import Refused
 from aretane.core.geometry.card import card
 from aretane.core.layout import Layout
+from aretane.core.review.alike import LIKE, likeness_in
 from aretane.core.review.exercise import AS_IT_WAS, WORTH, levels
+from aretane.core.review.to_practise import gains, interval
 from aretane.core.skill.hand import PRESETS
 from aretane.core.statistics.curve import Day, curve
-from aretane.core.statistics.rates import wilson
+from aretane.core.statistics.fair import apart
+from aretane.core.statistics.rates import mean_interval, wilson
 from aretane.core.words import ball_words, pocket_words
 from aretane.desk.house import House
 from aretane.desk.reports import CAUTION, card_page
 from aretane.draw.svg import drawing
 from aretane.formats.layout import layout_as_data, layout_from
-from aretane.store import practice
-from aretane.store.practice import Attempt, Exercise
+from aretane.store import alike, practice, practising
+from aretane.store.database import Db
+from aretane.store.practice import LAYOUT, RUN, Attempt, Exercise, Run
 from aretane.store.scope import Scope
 
+CLEARED = "cleared"
+LAST_RUNS = 12  # that are told one by one
 ENOUGH = 20  # attempts before anything is said of making it harder or easier
+
+
+def to_practise(house: House, scope: Scope, player: int, since: str | None = None) -> dict[str, Any]:
+    """What would bring this player most, by the ledgers of the matches (from a day on), with the strokes of which
+    an exercise can be made.
+    """
+    with house.database.transaction() as db:
+        sorts, racks = practising.sorts(db, scope, player, since)
+        found = gains(sorts, racks)
+        dear = {one.family: practising.dearest(db, scope, player, one.family, since) for one in found}
+    return {
+        "racks": racks,
+        "gains": [
+            {**asdict(one), "low": interval(one)[0], "high": interval(one)[1], "shots": dear[one.family]}
+            for one in found
+        ],
+    }
 
 
 def offered(house: House, scope: Scope, game_id: str, shot_id: str, hand: str) -> list[dict[str, Any]]:
@@ -43,15 +67,40 @@ def make(house: House, scope: Scope, id_: str, game_id: str, shot_id: str, hand:
         raise Refused(f"there is no {level} one of this kind for this hand")
     words = f"{ball_words(ball)} {pocket_words(pocket, layout.discipline)}".strip()
     title = words if level == AS_IT_WAS else f"{words}, {level}"
-    one = Exercise(id_, title, game_id, shot_id, layout_as_data(found.layout), ball, pocket, found.chance)
+    return _made(
+        house,
+        scope,
+        Exercise(id_, title, game_id, shot_id, layout_as_data(found.layout), ball, pocket, found.chance),
+    )
+
+
+def make_layout(house: House, scope: Scope, id_: str, game_id: str, shot_id: str) -> dict[str, Any]:
+    """Make an exercise of the whole table before a shot: run it out."""
+    with house.database.transaction() as db:
+        before = house.recent.find(db, scope, game_id).shot(shot_id).before
+    if before is None or before.cue is None or not before.object_balls:
+        raise Refused("nobody has said where the balls lay before this shot")
+    title = f"{len(before.object_balls)} balls, run out"
+    one = Exercise(id_, title, game_id, shot_id, layout_as_data(before), None, None, None, LAYOUT)
+    return _made(house, scope, one)
+
+
+def make_runs(house: House, scope: Scope, id_: str, title: str) -> dict[str, Any]:
+    """Make a daily log of runs: no table of its own, as many balls as come."""
+    if not title.strip():
+        raise Refused("say what is run: straight pool alone, the line of reds")
+    return _made(house, scope, Exercise(id_, title.strip(), None, None, None, None, None, None, RUN))
+
+
+def _made(house: House, scope: Scope, one: Exercise) -> dict[str, Any]:
     house.database.write(lambda db: practice.add(db, scope, one))
-    return told(house, scope, id_)
+    return told(house, scope, one.id)
 
 
 def listed(house: House, scope: Scope) -> list[dict[str, Any]]:
     with house.database.transaction() as db:
         rows = practice.listed(db, scope)
-    told = ("id", "title", "ball", "pocket", "chance")
+    told = ("id", "title", "ball", "pocket", "chance", "task")
     return [{**{name: one[name] for name in told}, "rate": asdict(wilson(one["made"], one["n"]))} for one in rows]
 
 
@@ -59,16 +108,63 @@ def told(house: House, scope: Scope, id_: str) -> dict[str, Any]:
     """An exercise with its layout, set-up card, and what each player's attempts come to."""
     with house.database.transaction() as db:
         one = practice.find(db, scope, id_)
-        days = practice.days(db, one)
-    layout = layout_from(one.layout)
+        days, runs = practice.days(db, one), practice.runs(db, one)
+        before_and_since = _in_matches(db, scope, one, days)
+    layout = layout_from(one.layout) if one.layout is not None else None
+    names = dict.fromkeys(d["player"] for d in days)
     return {
-        "id": one.id, "title": one.title, "ball": one.ball, "pocket": one.pocket, "chance": one.chance,
-        "discipline": layout.discipline, "table": layout.table.name, "balls": layout.balls, "game": one.game_id,
-        "shot": one.shot_id, "picture": drawing(layout, (), title=one.title, colours="print"),
-        "card": [each.text for each in card(layout)], "caution": CAUTION,
-        "players": [_player(name, [d for d in days if d["player"] == name], one.chance)
-                    for name in dict.fromkeys(d["player"] for d in days)],
+        "id": one.id, "title": one.title, "task": one.task, "ball": one.ball, "pocket": one.pocket,
+        "chance": one.chance, "discipline": layout.discipline if layout else None,
+        "table": layout.table.name if layout else None, "balls": layout.balls if layout else {},
+        "game": one.game_id, "shot": one.shot_id,
+        "picture": drawing(layout, (), title=one.title, colours="print") if layout else "",
+        "card": [each.text for each in card(layout)] if layout else [], "caution": CAUTION,
+        "players": [
+            {
+                **_player(name, [d for d in days if d["player"] == name], one.chance),
+                "runs": _runs([run for run in runs if run.player == name]),
+                "matches": before_and_since.get(name),
+            }
+            for name in names
+        ],
     }  # fmt: skip
+
+
+def _runs(runs: Sequence[Run]) -> dict[str, Any] | None:
+    """What a player's runs come to: mean and best, why they ended, the last ones."""
+    if not runs:
+        return None
+    balls = [run.balls for run in runs]
+    return {
+        "mean": asdict(mean_interval([float(one) for one in balls])),
+        "best": max(balls),
+        "why": dict(Counter(run.why or CLEARED for run in runs).most_common()),
+        "last": balls[-LAST_RUNS:],
+        "days": [
+            {"day": day, **asdict(mean_interval([float(run.balls) for run in runs if run.day == day]))}
+            for day in sorted({run.day for run in runs})
+        ],
+    }
+
+
+def _in_matches(db: Db, scope: Scope, one: Exercise, days: Sequence[dict[str, Any]]) -> dict[str, Any]:
+    """By player: like shots in matches before the first try at this exercise and since then, and their difference:
+    did what was practised get better in play?
+    """
+    if one.layout is None or one.ball is None or one.pocket is None:
+        return {}
+    like = likeness_in(layout_from(one.layout), one.ball, one.pocket)
+    if like is None:
+        return {}
+    found = {}
+    for name in dict.fromkeys(day["player"] for day in days):
+        first = min(day["day"] for day in days if day["player"] == name)
+        before, since = (wilson(*one) for one in alike.before_and_since(db, scope, like, LIKE, name, first))
+        gap = apart(since, before)
+        found[name] = {
+            "before": asdict(before), "since": asdict(since), "difference": asdict(gap) if gap else None,
+        }  # fmt: skip
+    return found
 
 
 def tried(house: House, scope: Scope, id_: str, attempts: Sequence[Attempt]) -> dict[str, Any]:
@@ -94,7 +190,11 @@ def card_of(house: House, scope: Scope, id_: str) -> str:
     """The set-up card of an exercise, as a page."""
     with house.database.transaction() as db:
         one = practice.find(db, scope, id_)
+    if one.layout is None:
+        raise Refused("an open run has no table to set up")
     layout = layout_from(one.layout)
+    if one.ball is None or one.pocket is None:
+        return card_page(layout, one.title, "Run the table out")
     task = f"Pot the {ball_words(one.ball)} into {pocket_words(one.pocket, layout.discipline)}"
     return card_page(layout, one.title, task)
 

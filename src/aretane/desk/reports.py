@@ -12,6 +12,7 @@ from aretane.core.geometry.card import card, in_centimetres
 from aretane.core.geometry.zone import GOOD
 from aretane.core.layout import Layout
 from aretane.core.review.replay import Replay, replay
+from aretane.core.review.to_practise import PRACTISE
 from aretane.core.rules.traits import BALLS, traits_of
 from aretane.core.statistics.match_sheet import sheets
 from aretane.core.statistics.rates import Mean, Rate
@@ -53,16 +54,6 @@ HOW_TO_READ = (
     "A point is a hundredth of the chance to win a rack; ± is a 95 % interval. Dashed: as it was played; solid: "
     "what was better."
 )
-# What each loss asks to be practised, by what the ledger shows (common practice of coaches).
-PRACTISE = {
-    "long pots": "straight and nearly straight balls over more than five diamonds, ten at a time, counted",
-    "thin cuts": "cuts of forty degrees and more into one pocket, from both sides",
-    "pots": "the pots of this match from their set-up cards, until eight of ten fall",
-    "position": "stopping in a hand's breadth: the same pot with a target, softer and firmer than it wants to go",
-    "safeties": "hiding the white behind a ball from a metre away, and where it leaves the other ball",
-    "decisions": "naming the best choice and its chance before each shot of the rack, then looking them up",
-    "break": "the break from one spot, counting balls, dry ones and where the white comes to rest",
-}
 
 
 def drill(match: Mapping[str, Any], rack: int, shot: int) -> Data:

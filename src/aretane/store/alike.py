@@ -24,13 +24,8 @@ def alike(
     """Shots less than `least` apart from it, the nearest first, at most `many`; `but` the shot itself. How many
     there are, and how many of them were made.
     """
-    given = {f"like_{field.name}": value for field, value in zip(fields(like), astuple(like), strict=True)}
-    given |= {"club": scope.club_id, "but": but, "least": least**2, "middle": f"{MIDDLE}%"}
-    pocket = "LIKE" if like.middle else "NOT LIKE"
-    where = (
-        f"shot_fact.club_id = %(club)s AND tried AND {_NEAR} AND pocket {pocket} %(middle)s"
-        f" AND shot_id <> %(but)s AND {_APART} < %(least)s"
-    )
+    where, given = _like(scope, like, least)
+    where, given = f"{where} AND shot_id <> %(but)s", {**given, "but": but}
     with db.cursor() as cursor:
         along = f"shot_fact FORCE INDEX (alike) WHERE {where}"  # found along the index alone, then read
         cursor.execute(f"SELECT COUNT(*) AS n, COALESCE(SUM(made), 0) AS made FROM {along}", given)
@@ -43,3 +38,31 @@ def alike(
     _, rows = strokes_where(db, near, {"club": scope.club_id, "ids": tuple(ids)}, 0, many)
     rows.sort(key=lambda row: ids.index((row.game_id, row.shot_id)))
     return int(told["n"]), int(told["made"]), rows
+
+
+def before_and_since(
+    db: Db, scope: Scope, like: Likeness, least: float, player: str, day: int
+) -> tuple[tuple[int, int], tuple[int, int]]:
+    """Such shots of a player in matches, before a day and from it on: how many were made, of how many. `day` counts
+    from the first of January of the year 1.
+    """
+    where, given = _like(scope, like, least)
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT TO_DAYS(played_on) - 365 >= %(day)s AS since, COUNT(*) AS n, SUM(made) AS made FROM shot_fact"
+            " JOIN player ON player.id = player_id LEFT JOIN player AS other ON other.id = player.joined_to"
+            f" WHERE {where} AND session = 'match' AND COALESCE(other.name, player.name) = %(player)s"
+            " GROUP BY since",
+            {**given, "player": player, "day": day},
+        )
+        found = {bool(row["since"]): (int(row["made"]), int(row["n"])) for row in cursor.fetchall()}
+    return found.get(False, (0, 0)), found.get(True, (0, 0))
+
+
+def _like(scope: Scope, like: Likeness, least: float) -> tuple[str, dict[str, object]]:
+    """Shots of the club less than `least` apart from it."""
+    given = {f"like_{field.name}": value for field, value in zip(fields(like), astuple(like), strict=True)}
+    given |= {"club": scope.club_id, "least": least**2, "middle": f"{MIDDLE}%"}
+    pocket = "LIKE" if like.middle else "NOT LIKE"
+    where = f"shot_fact.club_id = %(club)s AND tried AND {_NEAR} AND pocket {pocket} %(middle)s"
+    return f"{where} AND {_APART} < %(least)s", given

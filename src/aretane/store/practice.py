@@ -17,27 +17,37 @@ from aretane.store.scope import Scope
 Data = dict[str, Any]
 
 
+POT, LAYOUT, RUN = TASKS = ("pot", "layout", "run")
+
+
 @dataclass(frozen=True)
 class Exercise:
+    """`task`: pot one ball, run a whole layout out, or (without a layout) run as many as come."""
+
     id: str
     title: str
     game_id: str | None
     shot_id: str | None
-    layout: Data
-    ball: str
-    pocket: str
+    layout: Data | None
+    ball: str | None
+    pocket: str | None
     chance: float | None
+    task: str = POT
 
 
 @dataclass(frozen=True)
 class Attempt:
-    """`result`: made, thick, thin or missed; `zone`: the cue ball stopped in it (None: nobody said)."""
+    """`result`: made, thick, thin or missed; `zone`: the cue ball stopped in it (None: nobody said). Of a run the
+    `balls` that were made, and `why` it ended.
+    """
 
     id: str
     player: str
     result: str
     zone: bool | None
     tried_at: datetime
+    balls: int | None = None
+    why: str | None = None
 
 
 def add(db: Db, scope: Scope, one: Exercise) -> None:
@@ -45,10 +55,10 @@ def add(db: Db, scope: Scope, one: Exercise) -> None:
     with db.cursor() as cursor:
         cursor.execute(
             "INSERT IGNORE INTO exercise (id, club_id, title, game_id, shot_id, layout, ball, pocket, chance,"
-            " made_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+            " task, made_at) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
             (
                 one.id, scope.club_id, one.title, one.game_id, one.shot_id, orjson.dumps(one.layout).decode(),
-                one.ball, one.pocket, one.chance, datetime.now(UTC).replace(tzinfo=None),
+                one.ball, one.pocket, one.chance, one.task, datetime.now(UTC).replace(tzinfo=None),
             ),
         )  # fmt: skip
 
@@ -57,7 +67,7 @@ def listed(db: Db, scope: Scope) -> list[Data]:
     """Every exercise of the club, the newest first, with its attempts counted."""
     with db.cursor() as cursor:
         cursor.execute(
-            "SELECT exercise.id, title, ball, pocket, chance, COUNT(attempt.id) AS n,"
+            "SELECT exercise.id, title, ball, pocket, chance, task, COUNT(attempt.id) AS n,"
             " COALESCE(SUM(result = 'made'), 0) AS made FROM exercise"
             " LEFT JOIN attempt ON exercise_id = exercise.id WHERE club_id = %s"
             " GROUP BY exercise.id ORDER BY made_at DESC, exercise.id",
@@ -74,7 +84,7 @@ def find(db: Db, scope: Scope, id_: str) -> Exercise:
         raise NotFound("exercise")
     return Exercise(
         row["id"], row["title"], row["game_id"], row["shot_id"], orjson.loads(row["layout"]), row["ball"],
-        row["pocket"], row["chance"],
+        row["pocket"], row["chance"], row["task"],
     )  # fmt: skip
 
 
@@ -89,9 +99,12 @@ def tried(db: Db, scope: Scope, exercise: Exercise, attempts: Sequence[Attempt])
     ids = player_ids(db, scope, {one.player for one in attempts})
     with db.cursor() as cursor:
         cursor.executemany(
-            "INSERT IGNORE INTO attempt (id, exercise_id, player_id, result, zone, tried_at)"
-            " VALUES (%s, %s, %s, %s, %s, %s)",
-            [(one.id, exercise.id, ids[one.player], one.result, one.zone, one.tried_at) for one in attempts],
+            "INSERT IGNORE INTO attempt (id, exercise_id, player_id, result, zone, tried_at, balls, why)"
+            " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+            [
+                (one.id, exercise.id, ids[one.player], one.result, one.zone, one.tried_at, one.balls, one.why)
+                for one in attempts
+            ],
         )
 
 
@@ -113,3 +126,25 @@ def days(db: Db, exercise: Exercise) -> list[Data]:
         )
         return [{name: value if name == "player" else int(value) for name, value in row.items()}
                 for row in cursor.fetchall()]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Run:
+    """One run: whose, on which day, how many balls, why it ended (None: the table was cleared, or nobody said)."""
+
+    player: str
+    day: int
+    balls: int
+    why: str | None
+
+
+def runs(db: Db, exercise: Exercise) -> list[Run]:
+    """Every run in its order."""
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT player.name AS player, TO_DAYS(tried_at) - 365 AS day, balls, why FROM attempt"
+            " JOIN player ON player.id = player_id WHERE exercise_id = %s AND balls IS NOT NULL"
+            " ORDER BY player.name, tried_at, attempt.id",
+            (exercise.id,),
+        )
+        return [Run(**row) for row in cursor.fetchall()]

@@ -7,7 +7,7 @@ from flask import Response
 from aretane.formats.printed.pages import as_pdf
 
 SORTS = {
-    "json": "application/json", "csv": "text/csv", "vtt": "text/vtt", "txt": "text/plain",
+    "json": "application/json", "csv": "text/csv", "vtt": "text/vtt", "txt": "text/plain", "ics": "text/calendar",
     "parquet": "application/vnd.apache.parquet",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "pdf": "application/pdf",
     "html": "text/html",

@@ -19,7 +19,8 @@ from aretane.web.schemas import ID
 ANY, UUID, SHA256 = re.compile(".*", re.DOTALL), re.compile(ID), re.compile("[0-9a-f]{64}")
 NAMES = {  # in addresses: what it is of, and how it looks
     "game_id": ("match", UUID), "shot_id": ("shot", UUID), "upload": ("upload", UUID),
-    "exercise": ("exercise", UUID), "clip": ("film", SHA256), "attempt": ("attempt", UUID), "kept": ("table", UUID),
+    "exercise": ("exercise", UUID), "clip": ("film", SHA256), "attempt": ("attempt", UUID),
+    "planned": ("session", UUID), "kept": ("table", UUID),
     "sha256": ("recording", SHA256), "hash": ("question", SHA256),
 }  # fmt: skip
 HOSTS = ["127.0.0.1", "localhost", "[::1]"]

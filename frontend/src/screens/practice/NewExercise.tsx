@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
-import { useLevels, useMakeExercise } from "../../api/practice";
+import { useLevels, useMakeExercise, useMakeRuns } from "../../api/practice";
 import { Problem } from "../../parts/Problem";
 
 const HANDS = ["beginner", "club", "league", "professional"];
@@ -13,6 +13,7 @@ export function NewExercise() {
   const [hand, setHand] = useState("club");
   const { data, error } = useLevels(game, shot, hand);
   const make = useMakeExercise();
+  const runs = useMakeRuns();
   const go = useNavigate();
   return (
     <div className="mx-auto w-full max-w-2xl space-y-4 p-5">
@@ -31,7 +32,7 @@ export function NewExercise() {
           ))}
         </select>
       </label>
-      <Problem of={error ?? make.error} />
+      <Problem of={error ?? make.error ?? runs.error} />
       <ul className="space-y-2">
         {data?.levels.map((level) => (
           <li key={level.name}>
@@ -53,6 +54,19 @@ export function NewExercise() {
           </li>
         ))}
       </ul>
+      <button
+        className="sheet w-full cursor-pointer p-3 text-left hover:bg-base-200"
+        disabled={runs.isPending}
+        onClick={() => {
+          runs.mutate(
+            { game, shot },
+            { onSuccess: (made) => void go(`/practice/${made.id}`, { replace: true }) },
+          );
+        }}
+      >
+        <b className="font-serif text-[16px]">the whole table</b> run out from here: how many balls, and why
+        it ended
+      </button>
       <p className="text-[12px] opacity-80">
         What comes off six to eight times in ten teaches most. Easier and harder ones keep the cut and move
         the cue ball along its line.

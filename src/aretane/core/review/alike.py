@@ -9,6 +9,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, fields
 
+from aretane.core.geometry.measured import measure_shot
+from aretane.core.layout import Layout
 from aretane.core.review.shot_figures import ShotFigures
 
 UNITS = {"cut_angle": math.radians(7.0), "cue_distance": 0.25, "pocket_distance": 0.2, "open": 0.4, "next_way": 0.5}
@@ -37,6 +39,16 @@ def likeness_of(shot: ShotFigures) -> Likeness | None:
     return Likeness(
         shot.cut_angle, shot.cue_distance, shot.pocket_distance, middle, shot.open, shot.around.next_way
     )
+
+
+def likeness_in(layout: Layout, ball: str, pocket: str) -> Likeness | None:
+    """Of a pot that lies there, whatever is to be played next; None where it cannot be played directly."""
+    measured = measure_shot(layout, ball, pocket)
+    if measured.cut is None:
+        return None
+    middle = pocket.startswith(MIDDLE)
+    cut, way = abs(measured.cut.angle), measured.cut.cue_distance
+    return Likeness(cut, way, measured.pocket_distance, middle, measured.open, None)
 
 
 def apart(one: Likeness, other: Likeness) -> float:

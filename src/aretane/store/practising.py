@@ -1,0 +1,73 @@
+"""What the ledger booked for a player's strokes, by families that can be practised."""
+
+from __future__ import annotations
+
+from aretane.core.review.to_practise import DECISIONS, Sort
+from aretane.store.club import one_player
+from aretane.store.database import Db
+from aretane.store.scope import Scope
+
+LONG, THIN = 1.8, 0.698  # m of both balls' ways together; radians: forty degrees
+DEAREST = 3  # strokes of a family that are told
+
+_POTS = (
+    f"CASE WHEN cut_angle > {THIN} THEN 'thin cuts' WHEN cue_distance + pocket_distance > {LONG} THEN 'long pots'"
+    " ELSE 'pots' END"
+)
+# Family, what is good, what the ledger booked for it, of which strokes.
+_SORTS = (
+    (_POTS, "made", "booked.potting", "tried AND cut_angle IS NOT NULL"),
+    ("'position'", "distance = 0", "booked.position", "distance IS NOT NULL AND made"),
+    ("'safeties'", "held", "booked.position", "held IS NOT NULL"),
+    ("'break'", "break_balls > 0", "booked.potting", "break_balls IS NOT NULL"),
+    (f"'{DECISIONS}'", "NULL", "booked.decision", "break_balls IS NULL"),
+)
+_JOINED = "shot_fact JOIN booked USING (game_id, shot_id)"
+
+
+def sorts(db: Db, scope: Scope, player: int, since: str | None = None) -> tuple[list[Sort], int]:
+    """Of the matches of a player (from a day on): what came of each family, and of how many racks."""
+    where, given = _where(db, scope, player, since)
+    found: list[Sort] = []
+    with db.cursor() as cursor:
+        for family, good, booked, which in _SORTS:
+            cursor.execute(
+                f"SELECT {family} AS family, {good} AS good, COUNT(*) AS n, SUM({booked}) AS total,"
+                f" SUM({booked} * {booked}) AS squares, SUM(likely / 100) AS likely, COUNT(likely) AS known"
+                f" FROM {_JOINED} WHERE {where} AND {which} AND {booked} IS NOT NULL GROUP BY family, good",
+                given,
+            )
+            found += [
+                Sort(
+                    row["family"], None if row["good"] is None else bool(row["good"]), int(row["n"]),
+                    float(row["total"]), float(row["squares"]), float(row["likely"] or 0), int(row["known"]),
+                )
+                for row in cursor.fetchall()
+            ]  # fmt: skip
+        cursor.execute(f"SELECT COUNT(DISTINCT game_id, rack) AS n FROM {_JOINED} WHERE {where}", given)
+        row = cursor.fetchone() or {"n": 0}
+    return found, int(row["n"])
+
+
+def dearest(db: Db, scope: Scope, player: int, family: str, since: str | None = None) -> list[dict[str, str]]:
+    """The strokes of a family that cost most: of which an exercise can be made."""
+    where, given = _where(db, scope, player, since)
+    found: list[dict[str, str]] = []
+    with db.cursor() as cursor:
+        for name, _, booked, which in _SORTS:
+            cursor.execute(
+                f"SELECT game_id AS game, shot_id AS shot, ball, pocket, {booked} AS cost FROM {_JOINED}"
+                f" WHERE {where} AND {which} AND {name} = %(family)s AND {booked} < 0 AND ball IS NOT NULL"
+                f" AND pocket IS NOT NULL ORDER BY {booked} LIMIT {DEAREST}",
+                {**given, "family": family},
+            )
+            found += cursor.fetchall()
+    return found
+
+
+def _where(db: Db, scope: Scope, player: int, since: str | None) -> tuple[str, dict[str, object]]:
+    ids = tuple({player, *(one for one, is_ in one_player(db, scope).items() if is_ == player)})
+    clauses = "shot_fact.club_id = %(club)s AND session = 'match' AND player_id IN %(ids)s"
+    return clauses + (" AND played_on >= %(since)s" if since else ""), {
+        "club": scope.club_id, "ids": ids, "since": since,
+    }  # fmt: skip
