@@ -92,3 +92,23 @@ def test_over_the_interface(client):
     assert "9 ball: 1.55 diamonds" in card.text
     assert client.get(f"/games/{game['id']}/shots/{game['id']}/card/pdf").status_code == 404
     client.send("DELETE", f"/games/{game['id']}")
+
+
+def test_the_report_of_a_time_adds_all_judged_matches_up(client):
+    """Of the demo's nine-ball and ten-ball matches, as the ledger and the figures tell them."""
+    players = {one["name"]: one["id"] for one in client.get("/players").json["players"]}
+    words = client.get(f"/report/html?player={players['Ilse Marwood']}&words=Rest%20the%20wrist.").text
+    told = client.get(f"/question?measure=decision&by=nothing&player={players['Ilse Marwood']}").json["whole"][0]
+    total = told["mean"] * told["n"]
+    assert f"decisions −{abs(total):.2f} ±" in words
+    assert "Rest the wrist." in words
+    assert words.count('class="moment"') == 3
+    assert "racks in a hundred" in words
+    assert client.get(f"/report/pdf?player={players['Ilse Marwood']}").data.startswith(b"%PDF")
+
+
+def test_the_report_of_nothing_is_said(client):
+    answer = client.get("/report/html?player=1&since=2040-01-01")
+    assert (answer.status_code, "no match of this time is judged" in answer.json["message"]) == (422, True)
+    assert client.get("/report/html?player=999999").status_code == 422
+    assert client.get("/report/html").status_code == 422

@@ -23,28 +23,40 @@ def filmed(page: Page) -> Locator:
 
 
 def test_moments_are_picked_and_taken_away_as_a_film(page: Page, filmed: Locator):
-    filmed.get_by_role("button", name="into the film").click()
-    film = page.get_by_role("region", name="Film of the moments")
-    expect(film).to_contain_text("One moment for a film")
-    film.get_by_label("the room is heard").uncheck()
-    film.get_by_role("button", name="make the film").click()
-    link = film.get_by_role("link", name="take the film away")
+    filmed.get_by_role("button", name="pick it").click()
+    picked = page.get_by_role("region", name="Picked moments")
+    expect(picked.get_by_role("listitem")).to_have_count(1)
+    picked.get_by_label("the room is heard").uncheck()
+    picked.get_by_role("button", name="make a film").click()
+    link = picked.get_by_role("link", name="take the film away")
     expect(link).to_be_visible(timeout=30_000)
     with page.expect_download() as found:
         link.click()
     assert found.value.suggested_filename == "moments.mp4"
     with av.open(found.value.path()) as file:
         assert file.duration / av.time_base > 7
-    film.get_by_role("button", name="none of them").click()
-    expect(film).to_have_count(0)
+    picked.get_by_role("button", name="none of them").click()
+    expect(picked).to_have_count(0)
 
 
-def test_a_moment_without_a_recording_cannot_be_picked(page: Page):
+def test_a_moment_without_a_recording_goes_into_a_report_and_not_into_a_film(page: Page):
     page.goto(f"/match/{GAME}/verdict")
-    moment = page.locator("[data-moment]", has_text=re.compile("rack [1-4], shot")).first
-    moment.get_by_test_id("cost").click()
-    expect(moment.get_by_role("link", name="set-up card")).to_be_visible()
-    expect(moment.get_by_role("button", name="into the film")).to_have_count(0)
+    moments = page.locator("[data-moment]", has_text=re.compile("rack [1-4], shot"))
+    for at in (0, 1):
+        moments.nth(at).get_by_test_id("cost").click()
+        moments.nth(at).get_by_role("button", name="pick it").click()
+    picked = page.get_by_role("region", name="Picked moments")
+    second = picked.get_by_role("listitem").nth(1).text_content()
+    picked.get_by_role("button", name="earlier").click()
+    expect(picked.get_by_role("listitem").first).to_contain_text(second.replace("←", ""))
+    picked.get_by_label("what you say to it").fill("Well played until here.")
+    link = picked.get_by_role("link", name="report for Ilse Marwood").get_attribute("href")
+    words = page.request.get(link.replace("/pdf", "/html")).text()
+    assert "Well played until here." in words
+    assert words.index(second.replace("←", "").capitalize()) > 0
+    assert words.count('class="moment"') == 2
+    picked.get_by_role("button", name="make a film").click()
+    expect(picked.get_by_role("alert")).to_contain_text("is in no recording")
 
 
 def test_the_coach_says_something_over_a_moment_and_takes_it_back(page: Page, filmed: Locator):

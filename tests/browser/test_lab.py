@@ -7,6 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from aretane.demo.load import game_of
+from tests.browser.test_accessible import violations
 
 GAME = game_of("nine-ball")
 
@@ -126,3 +127,28 @@ def test_a_table_is_kept_found_by_likeness_and_opened_and_the_lab_remembers_its_
     expect(page.get_by_label("Table", exact=True).get_by_role("combobox").first).to_have_value("pool-9ft")
     tables.get_by_role("button", name="give up Beginning of the lab").click()
     expect(kept).to_have_count(0)
+
+
+def test_banks_plants_and_cannons_are_taught(page: Page) -> None:
+    page.goto("/lab")
+    page.get_by_role("button", name="banks", exact=True).click()
+    bank = page.get_by_test_id("bank").first
+    expect(bank).to_contain_text("mirror at diamond", timeout=20_000)
+    bank.get_by_role("button").click()
+    expect(page.get_by_test_id("outcome")).to_contain_text("1 in")
+    page.get_by_role("button", name="plants and cannons").click()
+    lines = page.get_by_test_id("lines")
+    expect(lines).to_contain_text("cannons with stun")
+    lines.get_by_role("listitem").first.get_by_role("button").click()
+    expect(rates(page)).to_contain_text("n 2000")
+    assert violations(page) == []
+
+
+def test_a_kept_table_has_its_note(page: Page) -> None:
+    page.goto("/lab")
+    page.get_by_label("Name of the table").fill("three apart")
+    page.get_by_label("Note", exact=True).fill("the far one first")
+    page.get_by_role("button", name="keep", exact=True).click()
+    kept = page.get_by_test_id("kept-tables")
+    expect(kept).to_contain_text("the far one first")
+    kept.get_by_role("button", name="give up three apart").click()

@@ -181,6 +181,7 @@ def _marks(world: World) -> Any:
 REFUSED = {
     ("GET", "/api/games/{game_id}/reading/table"): 422,  # nothing was read from which a table could be told
     ("GET", "/api/games/{game_id}/report/{kind}"): 422,  # nobody has judged it
+    ("GET", "/api/report/{kind}"): 422,  # nobody has judged any
     ("GET", "/api/clips/{clip}/file"): 404,  # not made yet
     ("GET", "/api/games/{game_id}/shots/{shot_id}/voice"): 404,  # nobody has said anything
     ("PUT", "/api/games/{game_id}/shots/{shot_id}/voice"): 422,  # no recorded voice
@@ -216,6 +217,7 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
     ("POST", "/api/exercises/runs"): lambda w: Sent({}, body={"id": str(uuid.uuid4()), "title": "alone"}),
     ("PUT", "/api/plan"): lambda w: Sent({}, body=PLANNED),
     ("DELETE", "/api/plan/{planned}"): _planned,
+    ("GET", "/api/report/{kind}"): lambda w: Sent({"kind": "html"}, {"player": "1"}),
     ("GET", "/api/to-practise"): lambda w: Sent({}, {"player": "1"}),
     ("GET", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
     ("DELETE", "/api/exercises/{exercise}"): lambda w: Sent({"exercise": _exercise(w)}),
@@ -258,6 +260,8 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
         {},
         body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "pocket": "foot-left", "to": [1.0, 0.6]},
     ),
+    ("POST", "/api/bank"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3"}),
+    ("POST", "/api/lines"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS}),
     ("POST", "/api/kick"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3"}),
     ("POST", "/api/read"): lambda w: Sent(
         {}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "pocket": "foot-left"}

@@ -4,6 +4,55 @@
  */
 
 export interface paths {
+    "/api/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Banks of a ball: by the mirror, and as they are played. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["BackwardsRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BankAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/camera": {
         parameters: {
             query?: never;
@@ -1836,6 +1885,8 @@ export interface paths {
             parameters: {
                 query?: {
                     player?: string | null;
+                    shots?: string;
+                    words?: string;
                 };
                 header?: never;
                 path: {
@@ -2732,6 +2783,55 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plants and cannons that lie on a table. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["LinesRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinesAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -3824,6 +3924,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/report/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report of a time for one player, over all judged matches in it. */
+        get: {
+            parameters: {
+                query: {
+                    player: number;
+                    since?: string | null;
+                    until?: string | null;
+                    words?: string;
+                };
+                header?: never;
+                path: {
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -4625,6 +4786,90 @@ export interface components {
              * @default null
              */
             zone?: boolean | null;
+        };
+        /**
+         * BackwardsRequest
+         * @description A ball on a table, and whose hands are to play it.
+         */
+        BackwardsRequest: {
+            /** Ball */
+            ball: string;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Hand
+             * @default club
+             */
+            hand?: string | {
+                [key: string]: number;
+            };
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+        };
+        /** BankAnswer */
+        BankAnswer: {
+            /** Banks */
+            banks: components["schemas"]["BankAnswer.BankWay"][];
+        };
+        /**
+         * BankWay
+         * @description See `core/planning/backwards/bank`.
+         */
+        "BankAnswer.BankWay": {
+            /** By Speed */
+            by_speed: [
+                number,
+                number
+            ][];
+            /** Corrected Aim */
+            corrected_aim: number;
+            /** Corrected Diamond */
+            corrected_diamond: number;
+            /** Cut */
+            cut: number;
+            /** Diamond */
+            diamond: number;
+            /** Mirror Aim */
+            mirror_aim: [
+                number,
+                number
+            ];
+            /** Pocket */
+            pocket: string;
+            pot: components["schemas"]["BankAnswer.Rate"];
+            /** Rail */
+            rail: string;
+            scratch: components["schemas"]["BankAnswer.Rate"];
+            /** Speed */
+            speed: number;
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "BankAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
         };
         /**
          * CameraAnswer
@@ -7166,6 +7411,11 @@ export interface components {
         };
         /** WayAnswer */
         "KickAnswer.WayAnswer": {
+            /** By Speed */
+            by_speed: [
+                number,
+                number
+            ][];
             /** Corrected Aim */
             corrected_aim: number;
             /** Corrected Diamond */
@@ -7747,6 +7997,86 @@ export interface components {
              * @enum {string}
              */
             name: "as it was" | "easier" | "harder";
+        };
+        /** LinesAnswer */
+        LinesAnswer: {
+            /** Cannons */
+            cannons: components["schemas"]["LinesAnswer.CannonAnswer"][];
+            /** Plants */
+            plants: components["schemas"]["LinesAnswer.PlantAnswer"][];
+        };
+        /** CannonAnswer */
+        "LinesAnswer.CannonAnswer": {
+            /** Blocked */
+            blocked: string[];
+            /** Direction */
+            direction: number;
+            /** First */
+            first: string;
+            /** Fullness */
+            fullness: number;
+            /** Ghost */
+            ghost: [
+                number,
+                number
+            ];
+            /** Second */
+            second: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+        };
+        /**
+         * PlantAnswer
+         * @description See `core/geometry/plants`.
+         */
+        "LinesAnswer.PlantAnswer": {
+            /** Blocked */
+            blocked: string[];
+            /** Cue Cut */
+            cue_cut: number | null;
+            /** Cut */
+            cut: number;
+            /** First */
+            first: string;
+            /** Gap */
+            gap: number;
+            /** Ghost */
+            ghost: [
+                number,
+                number
+            ];
+            /** Misses By */
+            misses_by: number;
+            /** Off */
+            off: number;
+            /** Pocket */
+            pocket: string;
+            /** Second */
+            second: string;
+        };
+        /** LinesRequest */
+        LinesRequest: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
         };
         /** MatchSheet */
         MatchSheet: {

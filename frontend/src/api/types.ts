@@ -94,3 +94,5 @@ export type VoiceList = Schemas["VoiceList"];
 export type ToPractise = Schemas["ToPractise"];
 export type PlanList = Schemas["PlanList"];
 export type Planned = Schemas["PlanList.PlannedAnswer"];
+export type BankAnswer = Schemas["BankAnswer"];
+export type LinesAnswer = Schemas["LinesAnswer"];

@@ -34,7 +34,7 @@ def ask(house: House, scope: Scope, game_id: str, shots: Sequence[str], *, sound
     def write(db: Db) -> str:
         match = games.load(db, scope, game_id)
         for shot in shots:
-            moment_of(match.as_document(), *_place(match, shot), None, house.files)
+            moment_of(match.as_document(), *match.place(shot), None, house.files)
         name = _name(db, scope, match, shots, sound)
         if not house.files.clip(scope, name).is_file():
             jobs.forget(db, scope, CLIP, name)
@@ -77,14 +77,6 @@ def give_up(house: House, scope: Scope, name: str) -> None:
 
 def _said(job: Job | None) -> str:
     return job.said if job is not None else ""
-
-
-def _place(match: Match, shot_id: str) -> tuple[int, int]:
-    for rack, (_, shots) in enumerate(match.racks):
-        for index, shot in enumerate(shots):
-            if shot.id == shot_id:
-                return rack, index
-    raise NotFound("shot")
 
 
 def _name(db: Db, scope: Scope, match: Match, shots: Sequence[str], sound: bool) -> str:

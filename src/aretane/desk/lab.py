@@ -93,3 +93,19 @@ def kicked(layout: Layout, ball: str, pocket: str | None, rails: int | None, han
     from aretane.formats.backwards import ways_as_data
 
     return ways_as_data(kick_ways(layout, ball, hand, pocket, rails, threads=THREADS))
+
+
+def banked(layout: Layout, ball: str, hand: Hand) -> dict[str, Any]:
+    """The banks of a ball."""
+    from aretane.core.planning.backwards.bank import bank_ways
+    from aretane.formats.backwards import banks_as_data
+
+    return banks_as_data(bank_ways(layout, ball, hand, threads=THREADS))
+
+
+def lines(layout: Layout) -> dict[str, Any]:
+    """Plants and cannons that lie on this table."""
+    from aretane.core.geometry.plants import cannons, plants
+    from aretane.formats.backwards import lines_as_data
+
+    return lines_as_data(plants(layout), cannons(layout))

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from aretane.core.ball import CUE
-from aretane.core.errors import InputError, NotFound, Refused
+from aretane.core.errors import InputError, Refused
 from aretane.core.geometry.card import card, in_centimetres
 from aretane.core.geometry.zone import GOOD
 from aretane.core.layout import Layout
@@ -42,8 +42,10 @@ from aretane.store import games
 from aretane.store.scope import Scope
 
 Data = dict[str, Any]
+Place = tuple[int, int]  # rack and entry, from 0
 
 MOMENTS, GOOD_ONES, TO_PRACTISE = 3, 3, 3
+MOST_PICKED = 12
 WORTH_PRACTISING = 0.05  # racks
 FLUKE = 0.1  # a pot that comes off more rarely was no skill
 CAUTION = (
@@ -112,9 +114,12 @@ def _zone(data: Mapping[str, Any]) -> Data | None:
     return max(good, key=lambda one: one.get("radius") or math.inf, default=None)
 
 
-def report_page(match: Mapping[str, Any], judged: Data, player: str | None = None) -> str:
-    """The report of a match for one player (a name; None: the first). `judged` as `formats.ledger` tells it. Raises
-    `InputError` where there is nothing to report or nobody of that name.
+def report_page(
+    match: Mapping[str, Any], judged: Data, player: str | None = None, picked: Sequence[Place] = (), words: str = ""
+) -> str:
+    """The report of a match for one player (a name; None: the first). `judged` as `formats.ledger` tells it. The
+    coach may have `picked` its moments in their order (rack and entry, from 0; nothing: the dearest), and have
+    `words` of his own. Raises `InputError` where there is nothing to report or nobody of that name.
     """
     names = {seat: str(((match.get("players") or {}).get(seat) or {}).get("name") or seat) for seat in ("A", "B")}
     seat = "A" if player is None else next((one for one, name in names.items() if name == player), None)
@@ -130,22 +135,29 @@ def report_page(match: Mapping[str, Any], judged: Data, player: str | None = Non
         raise InputError("match", f"{names[seat]} has played no shot in it: there is nothing to report")
     replayed = replay(match)
     points = judged.get("unit") != "balls"
-    costs = sorted((one for one in entries if is_told(one[2])), key=lambda one: -cost_of(one[2]))
+    dearest = sorted((one for one in entries if is_told(one[2])), key=lambda one: -cost_of(one[2]))[:MOMENTS]
+    moments = [judged_at(judged, place) for place in picked] or dearest
     sums, errors = judged["players"][seat], judged["errors"][seat]
     return page(
         "report",
         title=f"{names[seat]}: {match.get('title') or 'a match'}",
         subtitle=_subtitle(match, replayed, names),
         said=judged["said"].get(seat) or "",
-        bar=_bar(sums),
+        bar=bar_of(sums),
         bar_words=", ".join(_sum_words(part, sums[part], errors.get(part), points) for part in PARTS),
-        moments=[_moment(match, replayed, one, points) for one in costs[:MOMENTS]],
+        words=words.strip(),
+        moments=[moment_of(match, replayed, one, points) for one in moments],
         good=[_good(one, points) for one in _best_of(entries, points)],
         figures=_figures(match, replayed, names[seat]),
         practise=_practise(replayed, entries, points),
         how_to_read=HOW_TO_READ,
         caution=CAUTION,
     )
+
+
+def judged_at(judged: Data, place: Place) -> tuple[int, int, Data]:
+    rack, index = place
+    return rack, index, judged["racks"][rack]["shots"][index]
 
 
 def _subtitle(match: Mapping[str, Any], replayed: Replay, names: Mapping[str, str]) -> str:
@@ -174,7 +186,7 @@ def _sum_words(part: str, value: float, error: float | None, points: bool) -> st
     return f"{WORDS[part]} {sign}{abs(value):.2f} ± {half:.2f} {unit}"
 
 
-def _moment(match: Mapping[str, Any], replayed: Replay, one: tuple[int, int, Data], points: bool) -> Data:
+def moment_of(match: Mapping[str, Any], replayed: Replay, one: tuple[int, int, Data], points: bool) -> Data:
     rack, index, entry = one
     word = traits_of(replayed.discipline).rack
     shot = replayed.racks[rack][index]
@@ -279,7 +291,7 @@ def _pot_family(before: Layout | None, data: Mapping[str, Any]) -> str:
     return "long pots" if far > 5 / 8 * before.table.length else "pots"
 
 
-def _bar(sums: Mapping[str, float]) -> str:
+def bar_of(sums: Mapping[str, float]) -> str:
     """The ledger as one bar: what was lost to the left of the middle, what was won to the right, hatched so that no
     colour is needed."""
     shades = {"decision": "#000", "pot": "#555", "position": "#999", "luck": "#ddd"}
@@ -310,21 +322,24 @@ def _bar(sums: Mapping[str, float]) -> str:
 # For a club's own matches.
 
 
-def report_of(house: House, scope: Scope, game_id: str, player: str | None) -> str:
+def report_of(
+    house: House, scope: Scope, game_id: str, player: str | None, shots: Sequence[str] = (), words: str = ""
+) -> str:
     """The report of a match that is judged as it stands. Raises `Refused` while it is not."""
     found = ledger.known(house, scope, game_id)
     if not found["current"]:
         raise Refused("this match is not judged yet: open its verdict, and come back when it is worked out")
+    if len(shots) > MOST_PICKED:
+        raise Refused(f"a report shows {MOST_PICKED} moments at most")
     with house.database.transaction() as db:
-        return report_page(games.load(db, scope, game_id).as_document(), found["body"], player)
+        match = games.load(db, scope, game_id)
+    picked = [match.place(shot) for shot in shots]
+    return report_page(match.as_document(), found["body"], player, picked, words)
 
 
 def card_of(house: House, scope: Scope, game_id: str, shot_id: str) -> str:
     """The set-up card of a shot."""
     with house.database.transaction() as db:
         match = games.load(db, scope, game_id)
-    for rack, (_, shots) in enumerate(match.racks, start=1):
-        for number, shot in enumerate(shots, start=1):
-            if shot.id == shot_id:
-                return drill_page(match.as_document(), rack, number)
-    raise NotFound("shot")
+    rack, index = match.place(shot_id)
+    return drill_page(match.as_document(), rack + 1, index + 1)

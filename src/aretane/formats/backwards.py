@@ -7,6 +7,8 @@ from dataclasses import asdict
 from typing import Any
 
 from aretane.core.errors import InputError
+from aretane.core.geometry.plants import Cannon, Plant
+from aretane.core.planning.backwards.bank import Bank
 from aretane.core.planning.backwards.kick import Way
 from aretane.core.planning.backwards.reach import Reach, Reached
 from aretane.core.table import Point
@@ -27,6 +29,14 @@ def _reached(one: Reached) -> dict[str, Any]:
 
 def ways_as_data(ways: Sequence[Way]) -> dict[str, Any]:
     return {"ways": [asdict(way) for way in ways]}
+
+
+def banks_as_data(banks: Sequence[Bank]) -> dict[str, Any]:
+    return {"banks": [asdict(bank) for bank in banks]}
+
+
+def lines_as_data(plants: Sequence[Plant], cannons: Sequence[Cannon]) -> dict[str, Any]:
+    return {"plants": [asdict(one) for one in plants], "cannons": [asdict(one) for one in cannons]}
 
 
 def place_from(words: str) -> Point:

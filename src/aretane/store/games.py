@@ -74,6 +74,14 @@ class Match:
         every = (self.header, *(fact for rack, shots in self.racks for fact in (rack, *shots)))
         return {fact.key: fact for fact in every}
 
+    def place(self, shot_id: str) -> tuple[int, int]:
+        """The rack and the entry of a shot, from 0. Raises `NotFound`."""
+        for rack, (_, shots) in enumerate(self.racks):
+            for index, shot in enumerate(shots):
+                if shot.id == shot_id:
+                    return rack, index
+        raise NotFound("shot")
+
     def as_document(self) -> Data:
         """The match format, exactly as it was given."""
         return {

@@ -25,9 +25,11 @@ _SORTS = (
 _JOINED = "shot_fact JOIN booked USING (game_id, shot_id)"
 
 
-def sorts(db: Db, scope: Scope, player: int, since: str | None = None) -> tuple[list[Sort], int]:
-    """Of the matches of a player (from a day on): what came of each family, and of how many racks."""
-    where, given = _where(db, scope, player, since)
+def sorts(
+    db: Db, scope: Scope, player: int, since: str | None = None, until: str | None = None
+) -> tuple[list[Sort], int]:
+    """Of the matches of a player (from a day to another): what came of each family, and of how many racks."""
+    where, given = _where(db, scope, player, since, until)
     found: list[Sort] = []
     with db.cursor() as cursor:
         for family, good, booked, which in _SORTS:
@@ -65,9 +67,25 @@ def dearest(db: Db, scope: Scope, player: int, family: str, since: str | None = 
     return found
 
 
-def _where(db: Db, scope: Scope, player: int, since: str | None) -> tuple[str, dict[str, object]]:
+def moments(
+    db: Db, scope: Scope, player: int, since: str | None, until: str | None, many: int
+) -> list[dict[str, str]]:
+    """The strokes of that time that cost most by decision, pot and position."""
+    where, given = _where(db, scope, player, since, until)
+    cost = "COALESCE(booked.decision, 0) + COALESCE(booked.potting, 0) + COALESCE(booked.position, 0)"
+    with db.cursor() as cursor:
+        cursor.execute(
+            f"SELECT game_id AS game, shot_id AS shot FROM {_JOINED} WHERE {where} AND break_balls IS NULL"
+            f" AND {cost} < 0 ORDER BY {cost} LIMIT {many}",
+            given,
+        )
+        return list(cursor.fetchall())
+
+
+def _where(
+    db: Db, scope: Scope, player: int, since: str | None, until: str | None = None
+) -> tuple[str, dict[str, object]]:
     ids = tuple({player, *(one for one, is_ in one_player(db, scope).items() if is_ == player)})
     clauses = "shot_fact.club_id = %(club)s AND session = 'match' AND player_id IN %(ids)s"
-    return clauses + (" AND played_on >= %(since)s" if since else ""), {
-        "club": scope.club_id, "ids": ids, "since": since,
-    }  # fmt: skip
+    clauses += (" AND played_on >= %(since)s" if since else "") + (" AND played_on <= %(until)s" if until else "")
+    return clauses, {"club": scope.club_id, "ids": ids, "since": since, "until": until}

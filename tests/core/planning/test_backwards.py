@@ -12,6 +12,8 @@ from aretane.core.geometry.kick import diamond_of, kicks_by
 from aretane.core.layout import Layout
 from aretane.core.physics.sampling import sample
 from aretane.core.physics.shot import simulate
+from aretane.core.physics.stroke import Stroke
+from aretane.core.planning.backwards.bank import bank_ways
 from aretane.core.planning.backwards.kick import kick_ways
 from aretane.core.planning.backwards.reach import CLOSE, reach
 from aretane.core.skill.hand import PRESETS
@@ -162,3 +164,54 @@ def test_both_keep_to_the_contract_and_repeat(here, table):
     assert "radius" in refused(
         here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "1,1", "--radius", "-1")
     )
+
+
+BANK = {"cue": (1.1, 0.35), "3": (1.45, 0.75)}
+
+
+@pytest.fixture(scope="module")
+def banks():
+    return bank_ways(nine_ball(**BANK), "3", PRESETS["professional"], samples=300, threads=2)
+
+
+def test_a_bank_by_the_mirror_in_diamonds(banks):
+    """Across into the side by hand: the way over the table and back is shared out in proportion to the depths."""
+    one = next(bank for bank in banks if bank.pocket == "side-right" and bank.rail == "left")
+    line = TABLE.width - TABLE.contact_distance(TABLE.cue_radius)
+    mouth = TABLE.pockets["side-right"].mouth
+    share = (line - 0.75) / ((line - 0.75) + (line - mouth[1]))
+    turn_at = 1.45 + share * (mouth[0] - 1.45)
+    assert one.mirror_aim == pytest.approx((turn_at, line), abs=1e-6)
+    slope = (turn_at - 1.45) / (line - 0.75)
+    at_sights = 1.45 + slope * (TABLE.width + SIGHT_FROM_NOSE - 0.75)
+    assert one.diamond == pytest.approx(at_sights / (TABLE.length / 8), abs=1e-6)
+
+
+def test_the_aim_that_is_offered_banks_the_ball(banks):
+    for bank in banks:
+        shot = simulate(nine_ball(**BANK), Stroke(bank.speed, bank.corrected_aim))
+        assert ("3", bank.pocket) in [fall[:2] for fall in shot.potted]
+        assert [e.rail for e in shot.events if e.kind == "rail" and e.balls[0] == "3"] == [bank.rail]
+        assert 0.0 < bank.pot.p < 0.9, "nobody banks nine of ten (common practice)"
+    assert [bank.pot.p for bank in banks] == sorted((bank.pot.p for bank in banks), reverse=True)
+
+
+def test_a_harder_bank_comes_off_the_rail_sharper(banks):
+    """Common practice: the same bank has to be aimed nearer to the mirror's other side the harder it is struck."""
+    told = [dict(bank.by_speed) for bank in banks if len(bank.by_speed) > 1]
+    assert told, "a bank that goes at two speeds"
+    assert any(abs(max(one.values()) - min(one.values())) > 0.02 for one in told)
+
+
+def test_a_bank_of_nothing_is_said():
+    with pytest.raises(InputError, match="not on the table"):
+        bank_ways(nine_ball(**BANK), "9", CLUB)
+    with pytest.raises(InputError, match="in hand"):
+        bank_ways(nine_ball(**{"3": (1.45, 0.75)}), "3", CLUB)
+
+
+def test_a_kick_says_how_many_diamonds_its_aim_moves_with_speed():
+    ways = kick_ways(nine_ball(**HIDDEN), "3", PRESETS["professional"], samples=50, threads=2)
+    for way in ways:
+        assert way.speed in dict(way.by_speed)
+        assert dict(way.by_speed)[way.speed] == pytest.approx(way.corrected_diamond, abs=1e-9)

@@ -6,8 +6,10 @@ import type { KickAnswer, KickRequest, Place, ReachAnswer, Reached, ReachRequest
 import { Chip } from "../../parts/Chips";
 import { Problem } from "../../parts/Problem";
 import { ballName } from "../../table/balls";
+import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
 import { useState } from "react";
+import { Banks, BySpeed, Lines } from "./Taught";
 import type { LabState, Patch } from "./state";
 
 export const THERE = 0.1; // metres round the place that count as there
@@ -18,10 +20,13 @@ interface Props {
   placing: boolean;
   onPlacing: (placing: boolean) => void;
   change: (patch: Patch) => void;
+  onDraw: (shapes: Shape[]) => void;
 }
 
-export function Backwards({ lab, to, placing, onPlacing, change }: Props) {
-  const [kicking, setKicking] = useState(false);
+const QUESTIONS = ["kicks", "banks", "plants and cannons"] as const;
+
+export function Backwards({ lab, to, placing, onPlacing, change, onDraw }: Props) {
+  const [asked, setAsked] = useState<(typeof QUESTIONS)[number] | null>(null);
   const others = Object.keys(lab.balls).filter((ball) => ball !== "cue");
   return (
     <section aria-label="Backwards" className="sheet flex flex-col gap-2 p-3" data-testid="backwards">
@@ -35,18 +40,26 @@ export function Backwards({ lab, to, placing, onPlacing, change }: Props) {
         >
           {placing ? "click where it should stop" : to ? "another place" : "where should it stop?"}
         </Chip>
-        <Chip
-          on={kicking}
-          onClick={() => {
-            setKicking(!kicking);
-          }}
-        >
-          kicks
-        </Chip>
+        {QUESTIONS.map((one) => (
+          <Chip
+            key={one}
+            on={asked === one}
+            onClick={() => {
+              setAsked(asked === one ? null : one);
+              onDraw([]);
+            }}
+          >
+            {one}
+          </Chip>
+        ))}
       </div>
       {to && lab.at && lab.pocket && <Ways lab={lab} to={to} change={change} />}
       {to && !lab.at && <p className="caption">choose the ball and the pocket of the pot first</p>}
-      {kicking && <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} />}
+      {asked === "kicks" && <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} />}
+      {asked === "banks" && (
+        <Banks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} onDraw={onDraw} />
+      )}
+      {asked === "plants and cannons" && <Lines lab={lab} onDraw={onDraw} />}
     </section>
   );
 }
@@ -155,6 +168,7 @@ function Kicks({ lab, ball, change }: { lab: LabState; ball: string; change: Pro
                 ({Math.round(100 * way.hit.low)} to {Math.round(100 * way.hit.high)}, n {way.hit.n})
               </span>
             </span>
+            <BySpeed told={way.by_speed} />
           </button>
         </li>
       ))}

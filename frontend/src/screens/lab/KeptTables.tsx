@@ -90,6 +90,7 @@ export function KeptTables({ lab, choices, change }: Props) {
               }}
             >
               {one.name} <span className="opacity-75">{one.tags.join(" ")}</span>
+              {one.note && <span className="block truncate text-[12px] opacity-75">{one.note}</span>}
             </button>
             {one.unlike !== null && (
               <span className="text-[11px] whitespace-nowrap opacity-75">
@@ -118,6 +119,7 @@ const placed = ({ table, discipline, balls }: LabState) => ({ table, discipline,
 function Keep({ lab }: { lab: LabState }) {
   const [name, setName] = useState("");
   const [tags, setTags] = useState("");
+  const [note, setNote] = useState("");
   const client = useQueryClient();
   const keep = useMutation({
     mutationFn: () =>
@@ -127,7 +129,7 @@ function Keep({ lab }: { lab: LabState }) {
             id: crypto.randomUUID(),
             name,
             tags: tags.split(/[ ,]+/).filter(Boolean).slice(0, 7),
-            note: "",
+            note,
             ...placed(lab),
           } as never,
         }),
@@ -135,6 +137,7 @@ function Keep({ lab }: { lab: LabState }) {
     onSuccess: () => {
       setName("");
       setTags("");
+      setNote("");
       return client.invalidateQueries({ queryKey: ["kept tables"] });
     },
   });
@@ -166,6 +169,17 @@ function Keep({ lab }: { lab: LabState }) {
             value={tags}
             onChange={(event) => {
               setTags(event.target.value);
+            }}
+          />
+          <textarea
+            aria-label="Note"
+            placeholder="a note"
+            rows={2}
+            maxLength={2000}
+            className="textarea textarea-sm w-full"
+            value={note}
+            onChange={(event) => {
+              setNote(event.target.value);
             }}
           />
           <button className="chip" disabled={keep.isPending}>

@@ -39,6 +39,7 @@ export function Lab({ choices, start, from }: Props) {
     placing: false,
     to: null,
   });
+  const [taught, setTaught] = useState<Shape[]>([]);
   const settled = useSettled(lab);
   useEffect(() => {
     if (!from) remember(settled);
@@ -59,10 +60,11 @@ export function Lab({ choices, start, from }: Props) {
       : [];
     return [
       ...wanted,
+      ...taught,
       ...courseShapes(shot.data, lab.drawn),
       ...(played ? difference(shot.data, after) : []),
     ];
-  }, [shot.data, lab.drawn, played, after, backwards.to]);
+  }, [shot.data, lab.drawn, played, after, backwards.to, taught]);
   const { now } = animation;
   const balls = now !== null && shot.data ? placesAt(lab.balls, shot.data, now) : lab.balls;
   useSpace(animation);
@@ -145,6 +147,7 @@ export function Lab({ choices, start, from }: Props) {
             lab={lab}
             to={backwards.to}
             placing={backwards.placing}
+            onDraw={setTaught}
             onPlacing={(placing) => {
               setBackwards({ ...backwards, placing });
             }}

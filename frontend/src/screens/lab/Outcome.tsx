@@ -37,7 +37,7 @@ export function Outcome({ shot, cloud, busy, called }: Props) {
       </div>
       {samples && (
         <dl
-          className={`grid grid-cols-[auto_auto] gap-x-3 self-start ${busy ? "opacity-50" : ""}`}
+          className={`grid grid-cols-[auto_auto] gap-x-3 self-start ${busy ? "opacity-75" : ""}`}
           data-testid="rates"
         >
           <dt>{called ? "pot, no foul" : "legal pot"}</dt>

@@ -171,7 +171,7 @@ function AtTheTable({ exercise }: { exercise: Exercise }) {
         <section key={one.name} aria-label={one.name} className="border-t border-base-300 pt-3">
           <h2 className="text-lg">{one.name}</h2>
           {one.runs ? (
-            <Runs runs={one.runs} />
+            <Runs runs={one.runs} most={balls} />
           ) : (
             <>
               <p data-testid="progress">
@@ -220,10 +220,12 @@ function AtTheTable({ exercise }: { exercise: Exercise }) {
 type Practised = Exercise["players"][number];
 
 /** What runs come to. */
-function Runs({ runs }: { runs: NonNullable<Practised["runs"]> }) {
+function Runs({ runs, most }: { runs: NonNullable<Practised["runs"]>; most: number | null }) {
   const { mean, low, high, n } = runs.mean;
   const interval =
-    low === null || high === null ? "" : ` (${Math.max(0, low).toFixed(1)} to ${high.toFixed(1)})`;
+    low === null || high === null
+      ? ""
+      : ` (${Math.max(0, low).toFixed(1)} to ${Math.min(high, most ?? high).toFixed(1)})`;
   return (
     <>
       <p data-testid="progress">

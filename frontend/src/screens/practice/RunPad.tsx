@@ -19,7 +19,7 @@ export function RunPad({ balls, ready, onRun }: Props) {
         {WHY.map((one) => (
           <button
             key={one}
-            className="chip min-h-10 flex-1"
+            className="chip min-h-10 grow whitespace-nowrap"
             aria-pressed={why === one}
             onClick={() => {
               setWhy(one);

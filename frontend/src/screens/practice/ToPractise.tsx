@@ -49,6 +49,7 @@ export function ToPractise() {
               <Line key={one.family} of={one} />
             ))}
           </ol>
+          <ReportOfTime player={player} />
           <p className="caption">
             from {data.racks} judged racks; that practice turns a quarter of what fails, or gets to a league
             hand’s share, and saves half of what decisions cost, is assumed
@@ -94,5 +95,30 @@ function Line({ of: one }: { of: Gain }) {
         </p>
       )}
     </li>
+  );
+}
+
+/** One page for the student over all of it, or from a day on. */
+function ReportOfTime({ player }: { player: number | null }) {
+  const [since, setSince] = useState("");
+  const asked = new URLSearchParams({ player: String(player), ...(since && { since }) });
+  return (
+    <p className="flex flex-wrap items-baseline gap-2 text-[13px]">
+      <label className="flex items-baseline gap-1">
+        since
+        <input
+          type="date"
+          aria-label="Report since"
+          className="input input-sm w-36"
+          value={since}
+          onChange={(event) => {
+            setSince(event.target.value);
+          }}
+        />
+      </label>
+      <a className="chip" href={`/api/report/pdf?${asked.toString()}`} target="_blank" rel="noreferrer">
+        report of this time
+      </a>
+    </p>
   );
 }

@@ -18,7 +18,7 @@ interface Props {
   chosen: boolean;
   onChoose: () => void;
   onNod: (cause: string, began: number | null) => void;
-  /** In the film that is being put together. */
+  /** For a report or a film. */
   picked: boolean;
   onPick: () => void;
 }
@@ -51,7 +51,7 @@ export const MomentCard = memo(function MomentCard(props: Props) {
               <span className="font-normal opacity-75"> ± {amount(moment.error, unit).replace("+", "")}</span>
             )}
           </b>
-          {picked && <span className="caption">in the film</span>}
+          {picked && <span className="caption">picked</span>}
           {moment.turning && <span className="caption">turned the {rackWord}</span>}
         </h3>
         <Told label="played" line="ink" choice={entry.played} unit={unit} value={entry.chosen} />
@@ -89,11 +89,9 @@ export const MomentCard = memo(function MomentCard(props: Props) {
                 make it an exercise
               </Link>
             )}
-            {shot.document.time?.contact != null && (
-              <button className="chip" aria-pressed={picked} onClick={onPick}>
-                {picked ? "not into the film" : "into the film"}
-              </button>
-            )}
+            <button className="chip" aria-pressed={picked} onClick={onPick}>
+              {picked ? "picked for report and film" : "pick it for report and film"}
+            </button>
             <Voice game={game.id} shot={shot.id} />
             {candidates(entry, shot).map((one) => (
               <button

@@ -12,9 +12,9 @@ import { Problem } from "../../parts/Problem";
 import { disciplineOf } from "../../games/discipline";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
-import { FilmOfMoments } from "./FilmOfMoments";
 import { MatchCard } from "./MatchCard";
 import { MomentCard } from "./MomentCard";
+import { Picked } from "./Picked";
 import { RackLine } from "./RackLine";
 import { Sums } from "./Sums";
 import { amount, momentsOf, WHATS, type Moment, type Wanted, type What } from "./model";
@@ -203,7 +203,7 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
   const navigate = useNavigate();
   const change = useChange(game);
   const list = useRef<HTMLDivElement>(null);
-  const [film, setFilm] = useState<string[]>([]);
+  const [picked, setPicked] = useState<string[]>([]);
   const wanted: Wanted = {
     player: params.get("player") === "A" ? "A" : params.get("player") === "B" ? "B" : null,
     what: WHATS.find((one) => one === params.get("what")) ?? "all",
@@ -300,23 +300,20 @@ function Moments({ game, ledger, params, set }: MomentsProps) {
           onChoose={() => {
             choose(moment);
           }}
-          picked={film.includes(moment.shot.id)}
+          picked={picked.includes(moment.shot.id)}
           onPick={() => {
             const { id } = moment.shot;
-            setFilm(film.includes(id) ? film.filter((one) => one !== id) : [...film, id]);
+            setPicked(picked.includes(id) ? picked.filter((one) => one !== id) : [...picked, id]);
           }}
           onNod={(cause, began) => {
             change("cause from the verdict", [nodded(game, moment, cause, began)]);
           }}
         />
       ))}
-      <FilmOfMoments
-        key={film.join()}
-        game={game.id}
-        shots={film}
-        onClear={() => {
-          setFilm([]);
-        }}
+      <Picked
+        game={game}
+        moments={picked.flatMap((id) => withChosen(game, ledger, [], id))}
+        onChange={setPicked}
       />
       {moments.length === 0 && <p>Nothing of this kind cost anything.</p>}
       <More

@@ -66,12 +66,12 @@ class Gain:
 
 
 def gains(sorts: Iterable[Sort], racks: int) -> list[Gain]:
-    """The families that would bring most first; those of which too little is known to tell are left out."""
+    """The families that would bring most first, without those that bring nothing or of which little is known."""
     families: dict[str, list[Sort]] = {}
     for one in sorts:
         families.setdefault(one.family, []).append(one)
     found = [_gain(family, own, racks) for family, own in families.items() if racks > 0]
-    return sorted((one for one in found if one is not None), key=lambda one: -one.gain)
+    return sorted((one for one in found if one is not None and one.gain > 0.0), key=lambda one: -one.gain)
 
 
 def _gain(family: str, own: list[Sort], racks: int) -> Gain | None:

@@ -165,7 +165,7 @@ def _in_order(key: str) -> tuple[int, float, str]:
 
 def said(measure: Measure, by: str, names: Mapping[int, str], found: Answer) -> str:
     """The whole answer in a sentence, with what it does not tell."""
-    parts = [f"{names[at]}: {_told(measure, value)}" for at, value in enumerate(found.whole)]
+    parts = [f"{names[at]}: {told(measure, value)}" for at, value in enumerate(found.whole)]
     if found.expected[0] is not None and len(parts) == 1:
         parts.append(f"{_percent(found.expected[0])} % expected ({expects(measure, by)})")
     gap = found.difference
@@ -189,7 +189,8 @@ def expects(measure: Measure, by: str) -> str:
     return "what was felt" if by == "felt" else "what was computed for the player"
 
 
-def _told(measure: Measure, value: Rate | Mean) -> str:
+def told(measure: Measure, value: Rate | Mean) -> str:
+    """A value in words, with its interval and what it is of."""
     if isinstance(value, Rate):
         if value.p is None:
             return f"no {measure.of}"

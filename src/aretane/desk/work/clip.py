@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from aretane.core.errors import InputError
+from aretane.core.errors import InputError, NotFound
 from aretane.core.rules.traits import BALLS, traits_of
 from aretane.core.table import table_from
 from aretane.desk.moments import choice_lines, cost_words, way_of
@@ -40,19 +40,20 @@ def run(work: Work, database: Database, files: RecordingFiles) -> str:
         kept = ledgers.find(db, work.scope, asked["game"], CARE)
         body = kept.body if kept is not None and kept.stamp == stamp_of(document, kept.hands) else None
         spoken = {shot: voices.find(db, work.scope, asked["game"], shot) for shot in asked["shots"]}
-    ids = [[shot.id for shot in shots] for _, shots in match.racks]
     said: dict[str, Path] = {}
     try:
         for shot, voice in spoken.items():
             if voice is not None:
                 said[shot] = files.incoming / f"{name}.{shot}.voice"
                 said[shot].write_bytes(voice.sound)
-        moments = [moment_of(document, *_place(ids, shot), body, files, said.get(shot)) for shot in asked["shots"]]
+        moments = [moment_of(document, *match.place(shot), body, files, said.get(shot)) for shot in asked["shots"]]
         work.part(
             LIMIT, cut, moments, str(target), str(files.progress(name)), str(LETTERS), sound=bool(asked["sound"])
         )
         if not target.is_file():
             raise Stopped
+    except NotFound:
+        raise InputError("clip", "one of these shots is not in the match any more") from None
     except WorkerDied:
         raise InputError("clip", "the recording cannot be decoded there") from None
     finally:
@@ -60,14 +61,6 @@ def run(work: Work, database: Database, files: RecordingFiles) -> str:
         for path in said.values():
             path.unlink(missing_ok=True)
     return ""
-
-
-def _place(ids: Sequence[Sequence[str]], shot: str) -> tuple[int, int]:
-    found = ((rack, own.index(shot)) for rack, own in enumerate(ids) if shot in own)
-    place = next(found, None)
-    if place is None:
-        raise InputError("clip", "one of these shots is not in the match any more")
-    return place
 
 
 def moment_of(

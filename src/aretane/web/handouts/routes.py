@@ -6,9 +6,10 @@ from apiflask import APIBlueprint
 from flask import Response
 
 from aretane.desk import reports
+from aretane.desk.period import period_report
 from aretane.web.context import asking, house
 from aretane.web.files import printed
-from aretane.web.handouts.schemas import ReportQuery
+from aretane.web.handouts.schemas import PeriodQuery, ReportQuery
 
 blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts")
 
@@ -17,7 +18,20 @@ blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts"
 @blueprint.input(ReportQuery, location="query")
 def report(game_id: str, kind: str, query_data: ReportQuery) -> Response:
     """The report of a judged match for one player."""
-    return printed(reports.report_of(house(), asking(), game_id, query_data.player), kind, "report")
+    asked = query_data
+    shots = asked.shots.split(",") if asked.shots else []
+    page = reports.report_of(house(), asking(), game_id, asked.player, shots, asked.words)
+    return printed(page, kind, "report")
+
+
+@blueprint.get("/report/<any(pdf, html):kind>")
+@blueprint.input(PeriodQuery, location="query")
+def period(kind: str, query_data: PeriodQuery) -> Response:
+    """The report of a time for one player, over all judged matches in it."""
+    asked = query_data
+    since, until = (day.isoformat() if day else None for day in (asked.since, asked.until))
+    page = period_report(house(), asking(), asked.player, since, until, asked.words)
+    return printed(page, kind, "report")
 
 
 @blueprint.get("/games/<game_id>/shots/<shot_id>/card/<any(pdf, html):kind>")

@@ -2,14 +2,28 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
 from pydantic import Field
 
-from aretane.web.schemas import Answer
+from aretane.web.schemas import ID, Answer, Number
 
 
 class ReportQuery(Answer):
-    """`player`: for whom, by name; the first one if nobody is named."""
+    """`player`: for whom, by name; the first one if nobody is named. `shots`: the moments that the coach picked, by
+    their ids, with commas; `words`: what he says to it.
+    """
 
     player: Annotated[str, Field(max_length=200)] | None = None
+    shots: Annotated[str, Field(pattern=f"^({ID}(,{ID})*)?$", max_length=2000)] = ""
+    words: Annotated[str, Field(max_length=2000)] = ""
+
+
+class PeriodQuery(Answer):
+    """Of one player, from a day to another; without them of everything."""
+
+    player: Number
+    since: date | None = None
+    until: date | None = None
+    words: Annotated[str, Field(max_length=2000)] = ""

@@ -13,9 +13,12 @@ from aretane.desk.layouts import asked_layout
 from aretane.formats.stroke import stroke_from
 from aretane.web.lab.schemas import (
     BackwardsRequest,
+    BankAnswer,
     KickAnswer,
     KickRequest,
     LabAnswer,
+    LinesAnswer,
+    LinesRequest,
     ReachAnswer,
     ReachRequest,
     SimulateAnswer,
@@ -57,6 +60,24 @@ def kick(json_data: KickRequest) -> dict[str, Any]:
     """Kicks at a ball: by the mirror, and as they are played."""
     layout, hand = _table_and_hand(json_data)
     return lab.kicked(layout, json_data.ball, json_data.pocket, json_data.rails, hand)
+
+
+@blueprint.post("/bank")
+@blueprint.input(BackwardsRequest)
+@blueprint.output(BankAnswer)
+def bank(json_data: BackwardsRequest) -> dict[str, Any]:
+    """Banks of a ball: by the mirror, and as they are played."""
+    layout, hand = _table_and_hand(json_data)
+    return lab.banked(layout, json_data.ball, hand)
+
+
+@blueprint.post("/lines")
+@blueprint.input(LinesRequest)
+@blueprint.output(LinesAnswer)
+def lines(json_data: LinesRequest) -> dict[str, Any]:
+    """Plants and cannons that lie on a table."""
+    table = lab.changed(json_data.table, json_data.physics)
+    return lab.lines(asked_layout(table, json_data.discipline, json_data.balls, None))
 
 
 def _table_and_hand(asked: BackwardsRequest) -> tuple[Layout, Hand]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -190,7 +190,65 @@ class WayAnswer(Answer):
     speed: float
     hit: Rate
     scratch: Rate
+    by_speed: list[tuple[float, float]]
 
 
 class KickAnswer(Answer):
     ways: list[WayAnswer]
+
+
+class BankWay(Answer):
+    """See `core/planning/backwards/bank`."""
+
+    pocket: str
+    rail: str
+    mirror_aim: Place
+    diamond: float
+    corrected_aim: float
+    corrected_diamond: float
+    speed: float
+    by_speed: list[tuple[float, float]]
+    cut: float
+    pot: Rate
+    scratch: Rate
+
+
+class BankAnswer(Answer):
+    banks: list[BankWay]
+
+
+class LinesRequest(Answer):
+    table: Any = "pool-9ft"
+    discipline: str
+    balls: dict[str, Place]
+    physics: dict[str, float] = Field(default_factory=dict)
+
+
+class PlantAnswer(Answer):
+    """See `core/geometry/plants`."""
+
+    first: str
+    second: str
+    pocket: str
+    gap: float
+    off: float
+    misses_by: float
+    ghost: Place
+    cut: float
+    cue_cut: float | None
+    blocked: list[str]
+
+
+class CannonAnswer(Answer):
+    first: str
+    second: str
+    fullness: float
+    side: Literal["left", "right"]
+    ghost: Place
+    direction: float
+    blocked: list[str]
+
+
+class LinesAnswer(Answer):
+    plants: list[PlantAnswer]
+    cannons: list[CannonAnswer]

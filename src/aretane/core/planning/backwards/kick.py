@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -23,6 +23,7 @@ from aretane.core.physics.sampling import Samples, play_all, sample
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
+from aretane.core.planning.backwards.runs import runs_of
 from aretane.core.planning.choices.search import reachable
 from aretane.core.rules.disciplines import masks
 from aretane.core.rules.masks import Outcomes, judge
@@ -42,7 +43,8 @@ SAMPLES, MOST = 400, 12
 class Way:
     """By these `rails` to the ball: the mirror's point on the first rail and its `diamond`, the aim of the cue that
     gets there at this `speed` (radians), and how often the ball is struck lawfully (with a pocket: potted there).
-    `corrected_diamond` is where the corrected line meets the line of diamonds.
+    `corrected_diamond` is where the corrected line meets the line of diamonds, `by_speed` where it does at every
+    speed (m/s) that goes: how many diamonds it moves.
     """
 
     rails: tuple[str, ...]
@@ -53,6 +55,7 @@ class Way:
     speed: float
     hit: Rate
     scratch: Rate
+    by_speed: tuple[tuple[float, float], ...] = ()
 
 
 def kick_ways(
@@ -94,10 +97,24 @@ def _by(
     ]  # fmt: skip
     found = []
     for way in mirrors:
-        best = max(_corrected(layout, ball, way, pocket, threads), key=lambda one: one[1], default=None)
-        if best is not None:
-            found.append(_told(layout, ball, way, best[0], pocket, hand, samples, seed, threads))
+        that_go = _corrected(layout, ball, way, pocket, threads)
+        if that_go:
+            best = max(that_go, key=lambda one: one[1])[0]
+            told = _told(layout, ball, way, best, pocket, hand, samples, seed, threads)
+            found.append(replace(told, by_speed=_by_speed(layout, way, that_go)))
     return sorted((one for one in found if one.hit.p), key=lambda one: -(one.hit.p or 0.0))[:MOST]
+
+
+def _by_speed(
+    layout: Layout, way: Kick, that_go: Sequence[tuple[Stroke, float]]
+) -> tuple[tuple[float, float], ...]:
+    """At each speed the diamond of the widest run of aims."""
+    assert layout.cue is not None
+    widest: dict[float, tuple[Stroke, float]] = {}
+    for stroke, width in that_go:
+        if stroke.speed not in widest or width > widest[stroke.speed][1]:
+            widest[stroke.speed] = stroke, width
+    return tuple((speed, diamond_of(layout.table, way, layout.cue, one.aim)) for speed, (one, _) in widest.items())
 
 
 def _corrected(
@@ -115,23 +132,12 @@ def _corrected(
             continue
         played = play_all(layout, start_of(layout), rows, threads)
         good = _comes(layout, played, ball, len(way.rails), pocket)
-        for run in _runs(good):
+        for run in runs_of(good):
             middle = rows[run[len(run) // 2]]
             stroke = Stroke(speed, float(middle[AIM]), height=HEIGHT_OF_TIP, elevation=float(middle[ELEVATION]))
             if _rails_of(layout, stroke, ball) == way.rails:
                 found.append((stroke, len(run) * float(aims[1] - aims[0])))
     return found
-
-
-def _runs(good: Floats) -> list[list[int]]:
-    """Neighbours that all come there."""
-    runs: list[list[int]] = []
-    for row in np.flatnonzero(good).tolist():
-        if runs and runs[-1][-1] == row - 1:
-            runs[-1].append(row)
-        else:
-            runs.append([row])
-    return runs
 
 
 def _outcome(layout: Layout, played: Samples, call: tuple[str, int] | None) -> Outcomes:
