@@ -72,5 +72,6 @@ def way_of(entry: Data, key: str) -> tuple[Point, ...]:
 
 
 def as_good(entry: Data, key: str) -> bool:
-    """Whether nothing better is known: it is what was played, or on the second set of samples worth no more."""
-    return key == "better" and entry["decision"] is not None and entry["decision"] >= 0.0
+    """Whether nothing better is known: it is what was played, or what it is worth more is within its ±."""
+    decision, error = entry["decision"], entry["error"]["decision"]
+    return key == "better" and decision is not None and decision >= -SURE * (error or 0.0)

@@ -9,7 +9,7 @@ import { TableDrawing } from "../../table/TableDrawing";
 import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
-import { PARTS, PART_WORDS, amount, candidates, type Moment } from "./model";
+import { PARTS, PART_WORDS, amount, candidates, half, type Moment } from "./model";
 
 interface Props {
   game: Game;
@@ -152,14 +152,14 @@ function Told(props: {
   );
 }
 
-/** Nothing better is known: it is what was played, or worth no more once both are valued on the same samples. */
-const asGood = ({ decision, better, played }: LedgerEntry) =>
+/** Nothing better is known: it is what was played, or what it is worth more is within its ±. */
+const asGood = ({ decision, better, played, error }: LedgerEntry) =>
   decision === null
     ? better !== null &&
       played !== null &&
       better.words.title === played.words.title &&
       better.route === played.route
-    : decision >= 0;
+    : decision >= -half(error.decision);
 
 function Drawing({ game, moment: { entry, shot } }: { game: Game; moment: Moment }) {
   const balls = shot.before?.balls;
