@@ -22,7 +22,7 @@ ALLOWED = {
     "desk": {"core", "formats", "store", "vision", "draw", "jobs", "desk", "settings"},
 }
 # Types that a page passes on
-PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "practice", "plans", "files")
+PLAIN = ("scope", "changes", "database", "club", "games", "shot_figures", "practice", "plans", "riddles", "files")
 FORBIDDEN_IN_CORE = {"flask", "pymysql", "cv2", "av", "pathlib", "os", "time", "datetime", "sqlite3"}
 
 

@@ -26,6 +26,9 @@ const NewExercise = lazy(async () => ({
 const ExercisePage = lazy(async () => ({
   default: (await import("./screens/practice/ExercisePage")).ExercisePage,
 }));
+const RiddlePage = lazy(async () => ({
+  default: (await import("./screens/practice/RiddlePage")).RiddlePage,
+}));
 const PlanPage = lazy(async () => ({ default: (await import("./screens/practice/PlanPage")).PlanPage }));
 const FirstHour = lazy(async () => ({ default: (await import("./screens/guide/FirstHour")).FirstHour }));
 
@@ -56,6 +59,7 @@ if (root)
                 <Route path="first-hour" element={<FirstHour />} />
                 <Route path="practice" element={<Practice />} />
                 <Route path="practice/new" element={<NewExercise />} />
+                <Route path="question/:id" element={<RiddlePage />} />
                 <Route path="practice/plan" element={<PlanPage />} />
                 <Route path="practice/:id" element={<ExercisePage />} />
                 <Route path="figures" element={<Figures />} />

@@ -33,6 +33,7 @@ def test_a_shot_is_practised_on_a_phone_and_nothing_is_lost_when_the_line_drops(
     page.get_by_role("button", name="missed thin").click()
     expect(page.get_by_text("this set").locator("..")).to_contain_text("2 kept here, sent when the line is back")
     page.get_by_role("button", name="take “missed thin” back").click()
+    expect(page.get_by_text("this set").locator("..")).to_contain_text("1 kept here")
     page.reload()
     page.unroute("**/attempts")
     page.reload()
@@ -107,3 +108,29 @@ def test_sessions_are_planned_by_week_and_taken_into_a_calendar(page: Page) -> N
     for _ in range(2):
         week.get_by_role("button", name="remove").first.click()
     expect(page.get_by_text("Nothing is planned yet")).to_be_visible()
+
+
+def test_a_shot_is_asked_as_a_question_and_all_answers_appear_together(page: Page) -> None:
+    page.goto(first_shot(page, game_of("nine-ball"), rack=4, shot=4))
+    page.locator('[data-testid="entry"]').wait_for()
+    page.keyboard.press("Shift+E")
+    page.get_by_role("button", name=re.compile("^a question")).click()
+    expect(page.get_by_role("heading", name="What would you play?")).to_be_visible()
+    expect(page.locator("video")).to_have_js_property("paused", True)
+    form = page.get_by_role("form", name="An answer")
+    for name, kind, felt in (("Odile", "attack", "80"), ("Piers", "safety", "55")):
+        form.get_by_label("who").fill(name)
+        page.locator("[data-ball='5']").first.click()
+        form.get_by_role("button", name=kind).click()
+        form.get_by_label("pocket").select_option("side-right")
+        form.get_by_label("times in a hundred").fill(felt)
+        form.get_by_role("button", name="that is my answer").click()
+        expect(form.get_by_label("who")).to_have_value("")
+    expect(page.get_by_test_id("answered")).to_have_text("2 answered")
+    expect(page.get_by_text("Best by the numbers")).to_have_count(0)
+    page.get_by_role("button", name=re.compile("^show all answers")).click()
+    shown = page.get_by_role("region", name="All answers")
+    expect(shown.get_by_test_id("counted")).to_contain_text("attack: 5 ball side right")
+    expect(shown).to_contain_text("Best by the numbers")
+    expect(shown).to_contain_text("Felt: 68 times in a hundred")
+    assert violations(page) == []

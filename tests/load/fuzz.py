@@ -143,6 +143,13 @@ def _planned(world: World) -> Sent:
     return Sent({"planned": str(PLANNED["id"])})
 
 
+def _riddle(world: World) -> Sent:
+    shot = world.game["racks"][0]["shots"][2]["id"]
+    body = {"id": str(uuid.uuid4()), "game": world.game["id"], "shot": shot}
+    made = world.client.post("/riddles", body).json
+    return Sent({"riddle": made["id"]}, body={"name": "somebody", "intent": "attack"})
+
+
 def _clip(world: World) -> Sent:
     """A film of a moment that the recording has."""
     shot = next(
@@ -215,6 +222,12 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
         {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
     ),
     ("POST", "/api/exercises/runs"): lambda w: Sent({}, body={"id": str(uuid.uuid4()), "title": "alone"}),
+    ("POST", "/api/riddles"): lambda w: Sent(
+        {}, body={"id": str(uuid.uuid4()), "game": w.game["id"], "shot": w.game["racks"][0]["shots"][2]["id"]}
+    ),
+    ("GET", "/api/riddles/{riddle}"): lambda w: Sent(_riddle(w).path),
+    ("DELETE", "/api/riddles/{riddle}"): lambda w: Sent(_riddle(w).path),
+    ("POST", "/api/riddles/{riddle}/answers"): _riddle,
     ("PUT", "/api/plan"): lambda w: Sent({}, body=PLANNED),
     ("DELETE", "/api/plan/{planned}"): _planned,
     ("GET", "/api/report/{kind}"): lambda w: Sent({"kind": "html"}, {"player": "1"}),

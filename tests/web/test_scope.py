@@ -29,6 +29,7 @@ OWN = {  # lists and makes what is one's own
     ("GET", "/api/question/shots"), ("GET", "/api/question/table"), ("GET", "/api/questions"),
     ("PUT", "/api/questions"), ("DELETE", "/api/questions"), ("POST", "/api/paper"),
     ("GET", "/api/exercises"), ("POST", "/api/exercises"), ("POST", "/api/exercises/layouts"),
+    ("POST", "/api/riddles"),
     ("POST", "/api/exercises/runs"), ("GET", "/api/plan"), ("PUT", "/api/plan"), ("GET", "/api/plan/calendar"),
     ("GET", "/api/to-practise"), ("POST", "/api/kept-tables"),
     ("POST", "/api/kept-tables/search"),
@@ -45,6 +46,7 @@ BODIES = {
     ("POST", "/api/games/{game_id}/clips"): {"shots": [str(uuid.uuid4())]},
     ("PUT", "/api/players/{player}"): {"joined_to": None},
     ("POST", "/api/exercises/{exercise}/attempts"): {"attempts": []},
+    ("POST", "/api/riddles/{riddle}/answers"): {"name": "somebody", "intent": "attack"},
     ("POST", "/api/games/{game_id}/reading"): {"id": str(uuid.uuid4())},
     ("POST", "/api/games/{game_id}/reading/corrections"): {"do": "delete", "shot": "x"},
     ("POST", "/api/recordings/{sha256}/outline"): {"table": "pool-9ft", "at": 1.0},
@@ -86,14 +88,16 @@ def theirs(client):
     clip = client.post(f"/games/{GAME}/clips", {"shots": [filmed]}).json["clip"]
     planned = {"id": str(uuid.uuid4()), "player": "Ilse Marwood", "begins": "2026-12-01T18:00:00", "minutes": 60}
     assert client.send("PUT", "/plan", planned).status_code == 200
+    riddle = client.post("/riddles", {"id": str(uuid.uuid4()), "game": GAME, "shot": shot}).json["id"]
     yield {
         "game_id": GAME, "shot_id": shot, "sha256": client.get("/recordings").json["recordings"][0]["sha256"],
         "upload": upload, "hash": asked["hash"], "offset": "0", "direction": "undo", "kind": "pdf", "player": "1",
         "exercise": exercise, "attempt": str(uuid.uuid4()), "kept": kept,
-        "clip": clip, "planned": planned["id"],
+        "clip": clip, "planned": planned["id"], "riddle": riddle,
     }  # fmt: skip
     client.send("DELETE", f"/exercises/{exercise}")
     client.send("DELETE", f"/clips/{clip}")
+    assert client.send("DELETE", f"/riddles/{riddle}").status_code == 204, "still there"
     assert client.send("DELETE", f"/plan/{planned['id']}").json["sessions"] == []
     assert client.send("DELETE", f"/kept-tables/{kept}").status_code == 204, "still there"
     client.send("DELETE", f"/choices/{asked['hash']}")
@@ -105,7 +109,8 @@ FORGETS = {  # also what is gone already
 }  # fmt: skip
 NOBODYS = {"game_id": str(uuid.uuid4()), "sha256": "0" * 64, "upload": str(uuid.uuid4()), "hash": "0" * 64,
            "player": "999999", "exercise": str(uuid.uuid4()),
-           "kept": str(uuid.uuid4()), "clip": "0" * 64, "planned": str(uuid.uuid4())}  # fmt: skip
+           "kept": str(uuid.uuid4()), "clip": "0" * 64, "planned": str(uuid.uuid4()),
+           "riddle": str(uuid.uuid4())}  # fmt: skip
 
 
 def asked(who, route, ids):

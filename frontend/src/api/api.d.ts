@@ -3985,6 +3985,202 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/riddles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask a shot as a question. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["RiddleRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RiddleAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riddles/{riddle}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Told */
+        get: {
+            parameters: {
+                query?: {
+                    shown?: boolean;
+                };
+                header?: never;
+                path: {
+                    riddle: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RiddleAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Drop */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    riddle: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Successful response */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riddles/{riddle}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What somebody would play; who answers again changes his answer. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    riddle: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["GuessAnswer"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RiddleAnswer"];
+                    };
+                };
+                /** @description Not found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -7197,6 +7393,42 @@ export interface components {
             shots: number;
             /** Title */
             title: string;
+        };
+        /**
+         * GuessAnswer
+         * @description What somebody would play, and how often he feels that it comes off (per cent).
+         */
+        GuessAnswer: {
+            /**
+             * Ball
+             * @default null
+             */
+            ball?: string | null;
+            /**
+             * Felt
+             * @default null
+             */
+            felt?: number | null;
+            /**
+             * Intent
+             * @enum {string}
+             */
+            intent: "attack" | "safety";
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @default null
+             */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
         };
         HTTPError: {
             detail?: Record<string, never>;
@@ -10793,6 +11025,243 @@ export interface components {
             points: number;
             /** Visits */
             visits: number;
+        };
+        /**
+         * RiddleAnswer
+         * @description `n` people have answered.
+         */
+        RiddleAnswer: {
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            film: components["schemas"]["RiddleAnswer.FilmOfShot"] | null;
+            /** Game */
+            game: string;
+            /** Id */
+            id: string;
+            /** N */
+            n: number;
+            /** Player */
+            player: string;
+            shown: components["schemas"]["RiddleAnswer.ShownAnswer"] | null;
+            table: components["schemas"]["RiddleAnswer.TableAnswer"];
+        };
+        /**
+         * ComputedAnswer
+         * @description `worth` of the best and of what was played: a chance, in straight pool balls (`unit`).
+         */
+        "RiddleAnswer.ComputedAnswer": {
+            /** Best */
+            best: string;
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Played Worth */
+            played_worth: number | null;
+            /** Pot */
+            pot: number | null;
+            /** Unit */
+            unit: string;
+            /** Worth */
+            worth: number;
+        };
+        /** Counted */
+        "RiddleAnswer.Counted": {
+            /** N */
+            n: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FilmOfShot
+         * @description Its recording: when it stands still before the shot, and when all is at rest again (seconds).
+         */
+        "RiddleAnswer.FilmOfShot": {
+            /** Rest */
+            rest: number | null;
+            /** Sha256 */
+            sha256: string;
+            /** Still */
+            still: number;
+        };
+        /**
+         * GuessAnswer
+         * @description What somebody would play, and how often he feels that it comes off (per cent).
+         */
+        "RiddleAnswer.GuessAnswer": {
+            /**
+             * Ball
+             * @default null
+             */
+            ball?: string | null;
+            /**
+             * Felt
+             * @default null
+             */
+            felt?: number | null;
+            /**
+             * Intent
+             * @enum {string}
+             */
+            intent: "attack" | "safety";
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @default null
+             */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Pocket
+             * @default null
+             */
+            pocket?: ("head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right") | null;
+        };
+        /** PocketAnswer */
+        "RiddleAnswer.PocketAnswer": {
+            /** Axis */
+            axis: [
+                number,
+                number
+            ];
+            /** Drop */
+            drop: [
+                number,
+                number
+            ];
+            /** Mouth */
+            mouth: [
+                number,
+                number
+            ];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "head-left" | "head-right" | "side-left" | "side-right" | "foot-left" | "foot-right";
+            /** Tips */
+            tips: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Width */
+            width: number;
+        };
+        /**
+         * Shape
+         * @description `line` is the name of its look. A `closed` one is an area. `label`: a word at its middle; the letters of
+         *     an `end` stand at its first point and run towards its second. `part` of several shades of one look.
+         */
+        "RiddleAnswer.Shape": {
+            /**
+             * Closed
+             * @default false
+             */
+            closed?: boolean;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "frame" | "bed" | "grid" | "head-line" | "spot" | "d" | "nose" | "hole" | "diamond" | "end" | "cloud" | "pocket" | "aim" | "stun" | "roll" | "ghost" | "ideal" | "acceptable" | "recoverable" | "forbidden" | "error" | "route" | "cue-path" | "ball-path" | "contact" | "outline" | "ink-dark" | "ink-red" | "ink-blue";
+            /**
+             * Part
+             * @default 0
+             */
+            part?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * ShownAnswer
+         * @description Answers counted; the mean `felt` per cent; what was `played`, its result and where the white stopped.
+         */
+        "RiddleAnswer.ShownAnswer": {
+            /** Answers */
+            answers: components["schemas"]["RiddleAnswer.GuessAnswer"][];
+            computed: components["schemas"]["RiddleAnswer.ComputedAnswer"] | null;
+            /** Counted */
+            counted: components["schemas"]["RiddleAnswer.Counted"][];
+            /** Felt */
+            felt: number | null;
+            /** Played */
+            played: string;
+            /** Result */
+            result: string;
+            /** Stopped */
+            stopped: [
+                number,
+                number
+            ] | null;
+        };
+        /** TableAnswer */
+        "RiddleAnswer.TableAnswer": {
+            /** Cue Radius */
+            cue_radius: number;
+            /** D Radius */
+            d_radius: number | null;
+            /** Foot Spot */
+            foot_spot: number;
+            /** Head Line */
+            head_line: number;
+            /** Length */
+            length: number;
+            /** Marks */
+            marks: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+            /** Name */
+            name: string;
+            /** Nose Height */
+            nose_height: number;
+            /** Plan */
+            plan: components["schemas"]["RiddleAnswer.Shape"][];
+            /** Pockets */
+            pockets: components["schemas"]["RiddleAnswer.PocketAnswer"][];
+            /** Radius */
+            radius: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * RiddleRequest
+         * @description `id` is the page's: sent twice it is asked once.
+         */
+        RiddleRequest: {
+            /** Game */
+            game: string;
+            /** Id */
+            id: string;
+            /** Shot */
+            shot: string;
         };
         /** RunsRequest */
         RunsRequest: {

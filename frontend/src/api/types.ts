@@ -96,3 +96,5 @@ export type PlanList = Schemas["PlanList"];
 export type Planned = Schemas["PlanList.PlannedAnswer"];
 export type BankAnswer = Schemas["BankAnswer"];
 export type LinesAnswer = Schemas["LinesAnswer"];
+export type Riddle = Schemas["RiddleAnswer"];
+export type Guess = Schemas["GuessAnswer"];

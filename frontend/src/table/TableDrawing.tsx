@@ -69,7 +69,7 @@ export function TableDrawing({
   };
 
   const down = (ball: string) => (event: React.PointerEvent) => {
-    if (!onDrag || onPen) return;
+    if ((!onDrag && !onBall) || onPen) return;
     event.stopPropagation();
     svg.current?.setPointerCapture(event.pointerId);
     setHeld({ ball, moved: false });
@@ -80,10 +80,10 @@ export function TableDrawing({
     if (place) onPen?.(place, strokeOf(event));
   };
   const move = (event: React.PointerEvent) => {
-    const place = held && from(event);
+    const place = held && onDrag && from(event);
     if (!place) return;
     setHeld({ ...held, moved: true });
-    onDrag?.(held.ball, place, false);
+    onDrag(held.ball, place, false);
   };
   const up = (event: React.PointerEvent) => {
     const place = from(event);

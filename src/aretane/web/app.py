@@ -33,6 +33,7 @@ from aretane.web.ledger.routes import blueprint as ledger
 from aretane.web.practice.routes import blueprint as practice
 from aretane.web.readings.routes import blueprint as readings
 from aretane.web.recordings.routes import blueprint as recordings
+from aretane.web.riddles.routes import blueprint as riddles
 from aretane.web.schemas import Health, SessionAnswer
 from aretane.web.table.routes import blueprint as table
 
@@ -75,6 +76,7 @@ def create_app(settings: Settings, database: Database, who: Callable[[Db], Scope
         ledger,
         handouts,
         clips,
+        riddles,
         practice,
         kept_tables,
     ):

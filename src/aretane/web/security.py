@@ -20,7 +20,7 @@ ANY, UUID, SHA256 = re.compile(".*", re.DOTALL), re.compile(ID), re.compile("[0-
 NAMES = {  # in addresses: what it is of, and how it looks
     "game_id": ("match", UUID), "shot_id": ("shot", UUID), "upload": ("upload", UUID),
     "exercise": ("exercise", UUID), "clip": ("film", SHA256), "attempt": ("attempt", UUID),
-    "planned": ("session", UUID), "kept": ("table", UUID),
+    "planned": ("session", UUID), "riddle": ("question", UUID), "kept": ("table", UUID),
     "sha256": ("recording", SHA256), "hash": ("question", SHA256),
 }  # fmt: skip
 HOSTS = ["127.0.0.1", "localhost", "[::1]"]

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { useLevels, useMakeExercise, useMakeRuns } from "../../api/practice";
+import { useAskRiddle } from "../../api/riddles";
 import { Problem } from "../../parts/Problem";
 
 const HANDS = ["beginner", "club", "league", "professional"];
@@ -14,6 +15,7 @@ export function NewExercise() {
   const { data, error } = useLevels(game, shot, hand);
   const make = useMakeExercise();
   const runs = useMakeRuns();
+  const ask = useAskRiddle();
   const go = useNavigate();
   return (
     <div className="mx-auto w-full max-w-2xl space-y-4 p-5">
@@ -32,7 +34,7 @@ export function NewExercise() {
           ))}
         </select>
       </label>
-      <Problem of={error ?? make.error ?? runs.error} />
+      <Problem of={error ?? make.error ?? runs.error ?? ask.error} />
       <ul className="space-y-2">
         {data?.levels.map((level) => (
           <li key={level.name}>
@@ -66,6 +68,18 @@ export function NewExercise() {
       >
         <b className="font-serif text-[16px]">the whole table</b> run out from here: how many balls, and why
         it ended
+      </button>
+      <button
+        className="sheet w-full cursor-pointer p-3 text-left hover:bg-base-200"
+        disabled={ask.isPending}
+        onClick={() => {
+          ask.mutate(
+            { game, shot },
+            { onSuccess: (made) => void go(`/question/${made.id}`, { replace: true }) },
+          );
+        }}
+      >
+        <b className="font-serif text-[16px]">a question</b> for one or many: what would you play here?
       </button>
       <p className="text-[12px] opacity-80">
         What comes off six to eight times in ten teaches most. Easier and harder ones keep the cut and move

@@ -1,0 +1,1 @@
+"""Shots asked as questions: the routes, and what they take and answer."""
