@@ -165,6 +165,21 @@ def test_paper_counts_where_it_can_and_a_player_under_two_names_is_one(client, o
     assert pots(client, one)["whole"][0]["n"] == 40
 
 
+def test_the_survey_and_the_hand_know_every_name_of_a_player(client):
+    """Tomas stands for Ilse for a moment: her shots and his are one record."""
+    ids = {one["name"]: one["id"] for one in client.get("/players").json["players"]}
+    one, other = ids["Ilse Marwood"], ids["Tomas Verrall"]
+    apart = [client.get(f"/figures?player={player}").json["overall"]["n"] for player in (one, other)]
+    client.send("PUT", f"/players/{other}", {"joined_to": one})
+    try:
+        assert client.get(f"/figures?player={one}").json["overall"]["n"] == sum(apart)
+        hand = [client.get(f"/hand?player={one}").json["aim_deg"]["n"]]
+        assert hand[0] > 0
+    finally:
+        client.send("PUT", f"/players/{other}", {"joined_to": None})
+    assert client.get(f"/figures?player={one}").json["overall"]["n"] == apart[0]
+
+
 @pytest.mark.parametrize(
     ("query", "words"),
     [

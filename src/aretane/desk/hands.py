@@ -32,7 +32,8 @@ def asked_hand(
     if isinstance(asked, str) or "record" not in asked:
         return hand_from(asked, table, field)
     with house.database.transaction() as db:
-        number = next((one["id"] for one in players(db, scope) if one["name"] == asked["record"]), None)
+        known = (one for one in players(db, scope) if one["name"] == asked["record"])
+        number = next((one["joined_to"] or one["id"] for one in known), None)
         rows = chosen(db, scope, Filter(player_id=int(str(number))), FORM) if number is not None else []
     found = hand_of([row.figures for row in rows if same_kind(row.discipline, table)], table).hand
     if not rows:

@@ -20,7 +20,7 @@ from aretane.core.review.shot_figures import VERSION, ShotFigures, shot_figures
 from aretane.core.statistics.breaks import BreakTally
 from aretane.core.statistics.potting import Tally
 from aretane.core.statistics.rates import Sums
-from aretane.store.club import player_ids, players
+from aretane.store.club import one_player, player_ids, players
 from aretane.store.database import Db
 from aretane.store.games import Match, load
 from aretane.store.scope import Scope
@@ -148,7 +148,7 @@ def rebuild_outdated(db: Db, most: int = 10) -> int:
 
 def chosen(db: Db, scope: Scope, wanted: Filter, newest: int | None = None) -> list[ShotRow]:
     """The strokes that pass the filter, oldest match first, in the order of play; of many only the `newest`."""
-    where, asked = _where(scope, wanted)
+    where, asked = _where(db, scope, wanted)
     return _rows(db, where, asked, f"LIMIT {newest}" if newest else "")[::-1]
 
 
@@ -156,7 +156,7 @@ def behind(
     db: Db, scope: Scope, wanted: Filter, by: str, name: str, begin: int, many: int
 ) -> tuple[int, list[ShotRow]]:
     """The strokes behind a figure, newest match first: how many there are, and so many from `begin` on."""
-    where, asked = _where(scope, wanted)
+    where, asked = _where(db, scope, wanted)
     return strokes_where(db, f"{where} AND {BEHIND[by]}", {**asked, "name": name}, begin, many)
 
 
@@ -172,7 +172,7 @@ def strokes_where(
 
 def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
     """All strokes that pass the filter, added up where they have everything in common that figures tell apart."""
-    where, asked = _where(scope, wanted)
+    where, asked = _where(db, scope, wanted)
     columns = _told_apart(_COUNTED, wanted)
     with db.cursor() as cursor:
         cursor.execute(
@@ -207,7 +207,7 @@ def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
 
 def break_tallies(db: Db, scope: Scope, wanted: Filter) -> list[BreakTally]:
     """The same of breaks."""
-    where, asked = _where(scope, wanted)
+    where, asked = _where(db, scope, wanted)
     columns = _told_apart(_COUNTED_OF_BREAKS, wanted)
     with db.cursor() as cursor:
         cursor.execute(
@@ -233,7 +233,7 @@ def break_tallies(db: Db, scope: Scope, wanted: Filter) -> list[BreakTally]:
 
 def some_errors(db: Db, scope: Scope, wanted: Filter, most: int) -> list[tuple[str, dict[str, Any]]]:
     """Strokes with a measured position error and that error as data, the newest of too many."""
-    where, asked = _where(scope, wanted)
+    where, asked = _where(db, scope, wanted)
     with db.cursor() as cursor:
         cursor.execute(
             "SELECT shot_id, error FROM shot_fact JOIN"  # found along the index alone, then read
@@ -298,9 +298,14 @@ BEHIND = {  # by what a figure is told apart: its strokes
 }
 
 
-def _where(scope: Scope, wanted: Filter) -> tuple[str, dict[str, Any]]:
+def _where(db: Db, scope: Scope, wanted: Filter) -> tuple[str, dict[str, Any]]:
+    """A player's strokes under every name that stands for him."""
     asked = {name: value for name, value in vars(wanted).items() if value is not None}
     clauses = ["shot_fact.club_id = %(club)s", *(f"shot_fact.{name} = %({name})s" for name in asked)]
+    also = [one for one, is_ in one_player(db, scope).items() if is_ == wanted.player_id] if wanted.player_id else []
+    if also:
+        clauses[1 + list(asked).index("player_id")] = "shot_fact.player_id IN %(ids)s"
+        asked["ids"] = (wanted.player_id, *also)
     return " AND ".join(clauses), {**asked, "club": scope.club_id}
 
 
