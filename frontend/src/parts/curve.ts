@@ -42,6 +42,12 @@ export function curvePlot(curves: Point[][], { width, height, label, under }: Fr
           high: high * 100,
         }));
         const colour = COLOURS[at] ?? "currentColor";
+        if (points.length === 1)
+          // one day: a point on its interval
+          return [
+            Plot.ruleX(points, { x: "day", y1: "low", y2: "high", stroke: colour, strokeWidth: 2.5 }),
+            Plot.dot(points, { x: "day", y: "p", r: 5, fill: colour }),
+          ];
         return [
           Plot.areaY(points, { x: "day", y1: "low", y2: "high", fill: colour, fillOpacity: 0.16 }),
           Plot.lineY(points, { x: "day", y: "p", stroke: colour, strokeWidth: 2.5 }),

@@ -302,7 +302,9 @@ def _where(db: Db, scope: Scope, wanted: Filter) -> tuple[str, dict[str, Any]]:
     """A player's strokes under every name that stands for him."""
     asked = {name: value for name, value in vars(wanted).items() if value is not None}
     clauses = ["shot_fact.club_id = %(club)s", *(f"shot_fact.{name} = %({name})s" for name in asked)]
-    also = [one for one, is_ in one_player(db, scope).items() if is_ == wanted.player_id] if wanted.player_id else []
+    also = (
+        [one for one, is_ in one_player(db, scope).items() if is_ == wanted.player_id] if wanted.player_id else []
+    )
     if also:
         clauses[1 + list(asked).index("player_id")] = "shot_fact.player_id IN %(ids)s"
         asked["ids"] = (wanted.player_id, *also)

@@ -96,4 +96,5 @@ def test_a_smooth_curve_follows_a_step_and_says_how_sure_it_is():
     assert found[-1][1].p == pytest.approx(0.8, abs=0.02)
     assert all(rate.low < rate.p < rate.high for _, rate in found)
     assert all(rate.n < 1000 for _, rate in found), "a day is told by the days around it alone"
-    assert curve([Day(3, 10, 5)]) == []
+    assert curve([Day(3, 10, 5)]) == [(3.0, wilson(5, 10))]
+    assert curve([]) == []

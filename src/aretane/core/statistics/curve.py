@@ -23,11 +23,15 @@ class Day:
 
 def curve(days: Sequence[Day]) -> list[tuple[float, Rate]]:
     """Points of the curve, day and rate with its 95 % band: a Gaussian kernel's mean (Nadaraya and Watson, 1964),
-    its band the Wilson interval of as many tries as the weights are worth (Kish's effective number).
+    its band the Wilson interval of as many tries as the weights are worth (Kish's effective number). Of one day
+    its one point.
     """
     told = [one for one in days if one.n]
-    if len({one.day for one in told}) < 2:
+    if not told:
         return []
+    if len({one.day for one in told}) == 1:
+        tries, good = (float(sum(getattr(one, name) for one in told)) for name in ("n", "good"))
+        return [(float(told[0].day), rate_of(good / tries, round(tries)))]
     first, last = min(one.day for one in told), max(one.day for one in told)
     breadth = max(LEAST_BREADTH, SHARE * (last - first))
     found = []
