@@ -81,3 +81,22 @@ def test_a_finished_rack_is_judged_before_anybody_asks(app, client, monkeypatch)
         assert time.monotonic() < until
         time.sleep(0.2)
     assert client.send("DELETE", f"/games/{made['id']}").status_code == 204
+
+
+def test_a_remark_leaves_a_match_judged_as_it_is(client, game):
+    """A note, a drawing, a cause, a place in a recording, another title: nothing is judged by them."""
+    judged(client, game["id"])
+    known = client.get(f"/games/{game['id']}").json
+    shot = known["racks"][0]["shots"][1]
+    drawing = {"kind": "line", "points": [[0.2, 0.2], [1.0, 0.4]], "ink": "red"}
+    told = {"note": "too quick", "drawings": [drawing], "causes": ["speed"], "time": {"contact": 12.0}}
+    change = {
+        "kind": "shot", "id": shot["id"], "parent": known["racks"][0]["id"], "seat": shot["seat"],
+        "document": {**shot["document"], **told},
+    }  # fmt: skip
+    assert client.change(known, change).status_code == 200
+    assert client.get(f"/games/{game['id']}/ledger").json["current"]
+    again = client.get(f"/games/{game['id']}").json
+    change["document"] = {**change["document"], "potted": [{"ball": "9", "pocket": "head-right"}]}
+    assert client.change(again, change).status_code == 200
+    assert not client.get(f"/games/{game['id']}/ledger").json["current"]

@@ -56,9 +56,25 @@ def _judged(work: Work, database: Database, game_id: str, care: str) -> bool:
     return True
 
 
+# Of a shot and of a match: nothing is judged by it.
+REMARKS = {"note", "drawings", "causes", "questions", "routine", "time", "recording"}
+ABOUT = {"title", "date", "place", "notes", "recordings", "id"}
+
+
 def stamp_of(document: Mapping[str, Any], hands: Mapping[str, Any]) -> str:
-    """What a ledger is made from: facts, hands and model."""
-    return hashlib.sha256(orjson.dumps([VERSION, document, hands], option=orjson.OPT_SORT_KEYS)).hexdigest()
+    """What a ledger is made from: the facts that judgements rest on, hands and model. What is remarked, drawn or
+    marked in a recording leaves a match judged as it is.
+    """
+    racks = [
+        {**rack, "shots": [_without(shot, REMARKS) for shot in rack.get("shots") or ()]}
+        for rack in document.get("racks") or ()
+    ]
+    facts = {**_without(document, ABOUT), "racks": racks}
+    return hashlib.sha256(orjson.dumps([VERSION, facts, hands], option=orjson.OPT_SORT_KEYS)).hexdigest()
+
+
+def _without(data: Mapping[str, Any], names: set[str]) -> dict[str, Any]:
+    return {name: value for name, value in data.items() if name not in names}
 
 
 def with_ids(body: Body, match: Match) -> Body:
