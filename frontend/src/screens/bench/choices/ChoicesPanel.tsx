@@ -19,7 +19,7 @@ import { gradeAt, valueAt } from "./map";
 import { useAsked, useAssumed } from "./state";
 import { worthOf, type ChoicesOf } from "./useChoicesOf";
 import { Weighed } from "./Weighed";
-import { isPoints, signed } from "./words";
+import { asGood, isPoints, signed } from "./words";
 import { WrittenPlan } from "./WrittenPlan";
 
 const LEVELS: Record<string, string> = {
@@ -71,6 +71,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
     );
   const order = choices.answer?.body.schools?.find((one) => one.name === school)?.order;
   const indices = list ? (order?.length === list.options.length ? order : list.options.map((_, i) => i)) : [];
+  const best = bestOf(list?.options ?? []);
   const short = all ? indices : indices.filter((index, at) => at < SHORT || index === played?.index);
   return (
     <section aria-label="Choices" className="sheet min-w-0 space-y-2 p-3" data-testid="choices">
@@ -105,6 +106,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
                 chosen={asked.option === index}
                 played={played?.index === index}
                 added={option.also.includes("added")}
+                equal={option !== best && best !== undefined && asGood(worthOf(option), worthOf(best))}
                 onChoose={() => {
                   useAsked.setState({ option: asked.option === index ? null : index });
                 }}
@@ -114,6 +116,11 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
         })}
         {!list && <li className="py-2 opacity-75">{choices.running ? "Looking …" : "Nothing yet."}</li>}
       </ol>
+      {list && list.options.length > 1 && (
+        <p className="caption">
+          ≈ not to be told apart from the best of these; the plainest of them comes first
+        </p>
+      )}
       {list && list.options.length > SHORT && (
         <button
           className="chip"
@@ -318,3 +325,10 @@ function Cost({ choices }: { choices: ChoicesOf }) {
     </p>
   );
 }
+
+/** The one of the highest worth. */
+const bestOf = (options: Option[]): Option | undefined =>
+  options.reduce<Option | undefined>(
+    (best, one) => (best && (worthOf(best)?.p ?? 0) >= (worthOf(one)?.p ?? 0) ? best : one),
+    undefined,
+  );

@@ -8,10 +8,12 @@ interface Props {
   chosen: boolean;
   played: boolean;
   added: boolean;
+  /** Not to be told apart from the best of the list. */
+  equal: boolean;
   onChoose: () => void;
 }
 
-export function OptionRow({ option, rank, chosen, played, added, onChoose }: Props) {
+export function OptionRow({ option, rank, chosen, played, added, equal, onChoose }: Props) {
   const { words } = option;
   const also = option.also.filter((word) => word !== "played" && word !== "added");
   return (
@@ -35,6 +37,12 @@ export function OptionRow({ option, rank, chosen, played, added, onChoose }: Pro
           </span>
         </span>
         <span className="text-right">
+          {equal && (
+            <span title="not to be told apart from the best of these">
+              <span aria-hidden>≈ </span>
+              <span className="sr-only">as good: </span>
+            </span>
+          )}
           <b className="font-serif text-[16px]">{words.worth}</b>
           <span className="block text-[11px] opacity-75">{words.spread}</span>
         </span>
