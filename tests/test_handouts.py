@@ -112,3 +112,16 @@ def test_the_report_of_nothing_is_said(client):
     assert (answer.status_code, "no match of this time is judged" in answer.json["message"]) == (422, True)
     assert client.get("/report/html?player=999999").status_code == 422
     assert client.get("/report/html").status_code == 422
+
+
+def test_a_card_for_a_smaller_table(here, match, client):
+    answer = json.loads(here("drill", match, "--rack", 1, "--shot", 2, "--table", "pool-7ft").stdout)
+    assert answer["layout"]["table"] == "pool-7ft"
+    assert answer["card"][0]["long"] == pytest.approx(1.55, abs=0.06), "in diamonds it hardly moves"
+    assert "another size" in refused(here("drill", match, "--rack", 1, "--shot", 2, "--table", "snooker-12ft"))
+    assert "must be one of" in refused(here("drill", match, "--rack", 1, "--shot", 2, "--table", "mine"))
+    game = client.get("/games").json["games"][0]["id"]
+    shot = client.get(f"/games/{game}").json["racks"][0]["shots"][2]["id"]
+    words = client.get(f"/games/{game}/shots/{shot}/card/html?table=pool-8ft").text
+    assert "on 8 ft" in words
+    assert client.get(f"/games/{game}/shots/{shot}/card/html?table=mine").status_code == 422

@@ -250,9 +250,10 @@ def ledger_command(
 @click.argument("match")
 @click.option("--rack", type=int, required=True, help="Counted from 1.")
 @click.option("--shot", type=int, required=True, help="Counted from 1.")
+@click.option("--table", help="Another table than that of the match: pool-8ft, pool-7ft ...")
 @click.option("-o", "target", type=click.Path(path_type=Path), help="A PDF or HTML file for the card.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
-def drill_command(match: str, rack: int, shot: int, target: Path | None, as_json: bool) -> None:
+def drill_command(match: str, rack: int, shot: int, table: str | None, target: Path | None, as_json: bool) -> None:
     """A shot of a MATCH as an exercise: its layout, and the card by which it is set up on a real table."""
     from aretane.desk.reports import drill, drill_page
     from aretane.formats.match import match_from
@@ -260,9 +261,9 @@ def drill_command(match: str, rack: int, shot: int, target: Path | None, as_json
     from aretane.formats.schema import parse
 
     data = match_from(parse(terminal.bytes_of(match)))
-    answer = drill(data, rack, shot)
+    answer = drill(data, rack, shot, table)
     if target is not None:
-        written(drill_page(data, rack, shot), target)
+        written(drill_page(data, rack, shot, table), target)
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:

@@ -2039,7 +2039,9 @@ export interface paths {
         /** The layout before a shot as a card by which it is set up on a real table. */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    table?: string | null;
+                };
                 header?: never;
                 path: {
                     game_id: string;
@@ -2066,6 +2068,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["HTTPError"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
                     };
                 };
             };
@@ -8233,12 +8244,16 @@ export interface components {
         /** LinesAnswer */
         LinesAnswer: {
             /** Cannons */
-            cannons: components["schemas"]["LinesAnswer.CannonAnswer"][];
+            cannons: components["schemas"]["LinesAnswer.Cannon"][];
             /** Plants */
-            plants: components["schemas"]["LinesAnswer.PlantAnswer"][];
+            plants: components["schemas"]["LinesAnswer.Plant"][];
         };
-        /** CannonAnswer */
-        "LinesAnswer.CannonAnswer": {
+        /**
+         * Cannon
+         * @description Off `first` onto `second` with stun: the `fullness` of the hit (share of the ball's width), on its `side` as
+         *     the player sees it; where the cue ball is at the contact, and which way it leaves.
+         */
+        "LinesAnswer.Cannon": {
             /** Blocked */
             blocked: string[];
             /** Direction */
@@ -8254,17 +8269,17 @@ export interface components {
             ];
             /** Second */
             second: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right";
+            /** Side */
+            side: string;
         };
         /**
-         * PlantAnswer
-         * @description See `core/geometry/plants`.
+         * Plant
+         * @description `second` into `pocket` by `first`: the `gap` between them (m), how far the line of centres is off the
+         *     pocket's line (`off`, radians, positive to the left) and where that line passes the mouth (`misses_by`, m); the
+         *     place to which `first` has to come (`ghost`), its own cut on the second, and the cue ball's cut on it.
+         *     `blocked`: what stands in one of the ways.
          */
-        "LinesAnswer.PlantAnswer": {
+        "LinesAnswer.Plant": {
             /** Blocked */
             blocked: string[];
             /** Cue Cut */
@@ -8314,12 +8329,49 @@ export interface components {
         MatchSheet: {
             /** Cards */
             cards: {
-                [key: string]: components["schemas"]["MatchSheet.SheetCard"];
+                [key: string]: components["schemas"]["MatchSheet.Card"];
             };
             /** Players */
             players: {
                 [key: string]: components["schemas"]["MatchSheet.SheetFigures"];
             };
+        };
+        /**
+         * BreakFamily
+         * @description Breaks that have something in common. Every rate has its own n: what is unknown is left out of it.
+         */
+        "MatchSheet.BreakFamily": {
+            balls: components["schemas"]["MatchSheet.Mean"];
+            dry: components["schemas"]["MatchSheet.Rate"];
+            /** Name */
+            name: string;
+            next_visible: components["schemas"]["MatchSheet.Rate"];
+            scratch: components["schemas"]["MatchSheet.Rate"];
+            won: components["schemas"]["MatchSheet.Rate"];
+        };
+        /**
+         * Card
+         * @description Of one player. `runs` from the own break, `after_dry`: after the other's break without a ball or a foul;
+         *     `breaks` by where the cue ball lay.
+         */
+        "MatchSheet.Card": {
+            after_dry: components["schemas"]["MatchSheet.Rate"];
+            /** Breaks */
+            breaks: components["schemas"]["MatchSheet.BreakFamily"][];
+            /** Position */
+            position: components["schemas"]["MatchSheet.Family"][];
+            /** Pots */
+            pots: components["schemas"]["MatchSheet.Family"][];
+            runs: components["schemas"]["MatchSheet.Rate"];
+        };
+        /**
+         * Family
+         * @description Strokes of one sort by its `words`, and how often it came off.
+         */
+        "MatchSheet.Family": {
+            rate: components["schemas"]["MatchSheet.Rate"];
+            /** Words */
+            words: string;
         };
         /**
          * Mean
@@ -8349,19 +8401,6 @@ export interface components {
             /** P */
             p: number | null;
         };
-        /**
-         * SheetBreak
-         * @description Breaks with the cue ball in one place, and what followed.
-         */
-        "MatchSheet.SheetBreak": {
-            balls: components["schemas"]["MatchSheet.Mean"];
-            dry: components["schemas"]["MatchSheet.Rate"];
-            /** Name */
-            name: string;
-            next_visible: components["schemas"]["MatchSheet.Rate"];
-            scratch: components["schemas"]["MatchSheet.Rate"];
-            won: components["schemas"]["MatchSheet.Rate"];
-        };
         /** SheetBreaks */
         "MatchSheet.SheetBreaks": {
             balls: components["schemas"]["MatchSheet.Mean"];
@@ -8369,26 +8408,6 @@ export interface components {
             /** N */
             n: number;
             scratch: components["schemas"]["MatchSheet.Rate"];
-        };
-        /**
-         * SheetCard
-         * @description The pots and the position play that came up most; runs from the own break and after the other's dry one.
-         */
-        "MatchSheet.SheetCard": {
-            after_dry: components["schemas"]["MatchSheet.Rate"];
-            /** Breaks */
-            breaks: components["schemas"]["MatchSheet.SheetBreak"][];
-            /** Position */
-            position: components["schemas"]["MatchSheet.SheetFamily"][];
-            /** Pots */
-            pots: components["schemas"]["MatchSheet.SheetFamily"][];
-            runs: components["schemas"]["MatchSheet.Rate"];
-        };
-        /** SheetFamily */
-        "MatchSheet.SheetFamily": {
-            rate: components["schemas"]["MatchSheet.Rate"];
-            /** Words */
-            words: string;
         };
         /**
          * SheetFigures

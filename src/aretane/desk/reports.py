@@ -8,7 +8,7 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.errors import InputError, Refused
-from aretane.core.geometry.card import card, in_centimetres
+from aretane.core.geometry.card import card, in_centimetres, on_table
 from aretane.core.geometry.zone import GOOD
 from aretane.core.layout import Layout
 from aretane.core.review.replay import Replay, replay
@@ -16,7 +16,8 @@ from aretane.core.review.to_practise import PRACTISE
 from aretane.core.rules.traits import BALLS, traits_of
 from aretane.core.statistics.match_sheet import sheets
 from aretane.core.statistics.rates import Mean, Rate
-from aretane.core.words import ball_words, pocket_words
+from aretane.core.table import PRESETS
+from aretane.core.words import TABLES, ball_words, pocket_words
 from aretane.desk import ledger
 from aretane.desk.house import House
 from aretane.desk.moments import (
@@ -58,11 +59,12 @@ HOW_TO_READ = (
 )
 
 
-def drill(match: Mapping[str, Any], rack: int, shot: int) -> Data:
-    """The layout before a shot as an exercise, with its card; `rack` and `shot` count from 1. Raises `InputError`
-    naming which is not there.
+def drill(match: Mapping[str, Any], rack: int, shot: int, table: str | None = None) -> Data:
+    """The layout before a shot as an exercise, with its card; `rack` and `shot` count from 1. On another `table`
+    (the name of a preset) in proportion. Raises `InputError` naming which is not there.
     """
     layout, data = _before(match, rack, shot)
+    layout, data = _on(layout, data, table)
     called = data.get("called") or {}
     return {
         "layout": layout_as_data(layout),
@@ -73,14 +75,16 @@ def drill(match: Mapping[str, Any], rack: int, shot: int) -> Data:
     }
 
 
-def drill_page(match: Mapping[str, Any], rack: int, shot: int) -> str:
+def drill_page(match: Mapping[str, Any], rack: int, shot: int, table: str | None = None) -> str:
     layout, data = _before(match, rack, shot)
+    layout, data = _on(layout, data, table)
     called, target = data.get("called") or {}, (data.get("targets") or {}).get(CUE) or {}
     ball, pocket = called.get("ball"), pocket_words(called.get("pocket"), match["discipline"])
     task = f"Pot the {ball_words(ball)}{f' into {pocket}' if pocket else ''}" if ball else "As it lay"
     if _zone(data):
         task += ", and leave the cue ball in the zone"
     title = f"{match.get('title') or 'A layout'}: rack {rack}, shot {shot}"
+    title += f", on {TABLES[table]}" if table in TABLES and table != match.get("table") else ""
     return card_page(layout, title, task, zones(target.get("zones") or ()))
 
 
@@ -92,6 +96,15 @@ def card_page(layout: Layout, title: str, task: str, over: Sequence[Shape] = ())
         "card", title=title, task=f"{task}.", drawing=picture, card=card(layout), caution=CAUTION,
         how=f"{unit.capitalize()}: along from the head cushion, across from the right one, seen from the head.",
     )  # fmt: skip
+
+
+def _on(layout: Layout, data: Mapping[str, Any], table: str | None) -> tuple[Layout, Mapping[str, Any]]:
+    """On another table; a zone is not carried over: on another table it is another one."""
+    if table is None or table == layout.table.name:
+        return layout, data
+    if table not in PRESETS:
+        raise InputError("table", f"must be one of {', '.join(PRESETS)}")
+    return on_table(layout, PRESETS[table]), {**data, "targets": {}}
 
 
 def _before(match: Mapping[str, Any], rack: int, shot: int) -> tuple[Layout, Mapping[str, Any]]:
@@ -337,9 +350,9 @@ def report_of(
     return report_page(match.as_document(), found["body"], player, picked, words)
 
 
-def card_of(house: House, scope: Scope, game_id: str, shot_id: str) -> str:
-    """The set-up card of a shot."""
+def card_of(house: House, scope: Scope, game_id: str, shot_id: str, table: str | None = None) -> str:
+    """The set-up card of a shot, on its own table or another."""
     with house.database.transaction() as db:
         match = games.load(db, scope, game_id)
     rack, index = match.place(shot_id)
-    return drill_page(match.as_document(), rack + 1, index + 1)
+    return drill_page(match.as_document(), rack + 1, index + 1, table)

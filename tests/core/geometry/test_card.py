@@ -8,7 +8,8 @@ import random
 
 import pytest
 
-from aretane.core.geometry.card import card, place_of
+from aretane.core.errors import InputError
+from aretane.core.geometry.card import card, on_table, place_of
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.rack import racked
 from aretane.core.table import PRESETS
@@ -83,3 +84,42 @@ def test_nobody_reaches_over_a_ball_that_lies_already(seed):
         for one, two in itertools.pairwise(laid)
         if "touching" not in two.text
     )
+
+
+NINE, SEVEN = PRESETS["pool-9ft"], PRESETS["pool-7ft"]
+R = NINE.radius
+
+
+def test_a_smaller_table_keeps_rails_middles_and_what_touches():
+    """By hand: on the rail stays on the rail, the middle stays the middle, a frozen pair stays frozen."""
+    layout = Layout(
+        NINE, "nine-ball",
+        {"cue": (NINE.length / 2, NINE.width / 2), "1": (R, 0.4), "2": (1.9, 0.9), "3": (1.9 + 2 * R, 0.9)},
+    )  # fmt: skip
+    small = on_table(layout, SEVEN)
+    assert small.balls["cue"] == pytest.approx((SEVEN.length / 2, SEVEN.width / 2), abs=1e-4)
+    assert small.balls["1"][0] == pytest.approx(R)
+    assert math.dist(small.balls["2"], small.balls["3"]) == pytest.approx(2 * R, abs=1e-4)
+    assert first_overlap(small) is None
+    back = on_table(small, NINE)
+    assert all(math.dist(back.balls[ball], layout.balls[ball]) < R for ball in layout.balls)
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_nothing_lies_in_one_another_on_a_smaller_table(seed):
+    dice = random.Random(seed)
+    balls = {"cue": (0.3, 0.3)}
+    for name in map(str, range(1, 16)):
+        while True:
+            at = dice.uniform(R, NINE.length - R), dice.uniform(R, NINE.width - R)
+            if all(math.dist(at, other) >= 2 * R for other in balls.values()):
+                balls[name] = at
+                break
+    small = on_table(Layout(NINE, "eight-ball", balls), SEVEN)
+    assert first_overlap(small) is None
+    assert all(R - 1e-9 <= x <= SEVEN.length - R + 1e-9 for x, _ in small.balls.values())
+
+
+def test_a_table_for_other_balls_is_refused():
+    with pytest.raises(InputError, match="another size"):
+        on_table(Layout(NINE, "nine-ball", {"cue": (1.0, 0.5)}), PRESETS["snooker-12ft"])

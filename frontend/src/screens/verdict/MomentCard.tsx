@@ -6,6 +6,7 @@ import type { Game, Ledger, LedgerChoice, LedgerEntry } from "../../api/types";
 import { disciplineOf } from "../../games/discipline";
 import { Voice } from "../../parts/Voice";
 import { TableDrawing } from "../../table/TableDrawing";
+import { trade } from "../../trade";
 import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
 import { named } from "../bench/panels/Board";
@@ -84,6 +85,7 @@ export const MomentCard = memo(function MomentCard(props: Props) {
                 set-up card
               </a>
             )}
+            {shot.before?.balls && <OtherTables game={game} shot={shot.id} />}
             {shot.document.called?.ball && shot.before?.balls.cue && (
               <Link className="chip" to={`/practice/new?game=${game.id}&shot=${shot.id}`}>
                 make it an exercise
@@ -113,6 +115,26 @@ export const MomentCard = memo(function MomentCard(props: Props) {
     </article>
   );
 });
+
+/** The same card for another table that takes the same balls. */
+function OtherTables({ game, shot }: { game: Game; shot: string }) {
+  const own = game.table.name;
+  const sort = own.split("-")[0] ?? own;
+  return trade.tables
+    .filter(([name]) => name !== own && name.startsWith(sort))
+    .map(([name, words]) => (
+      <a
+        key={name}
+        className="chip"
+        href={`/api/games/${game.id}/shots/${shot}/card/pdf?table=${name}`}
+        target="_blank"
+        rel="noreferrer"
+        aria-label={`set-up card for ${words}`}
+      >
+        for {words}
+      </a>
+    ));
+}
 
 export const SPLITS: Record<string, string> = {
   full: "",

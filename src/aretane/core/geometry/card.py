@@ -7,9 +7,12 @@ which is less than a quarter of a ball.
 
 from __future__ import annotations
 
+import itertools
+import math
 from dataclasses import dataclass
 
 from aretane.core.ball import CUE
+from aretane.core.errors import InputError
 from aretane.core.geometry.groups import frozen_pairs, on_rail
 from aretane.core.layout import Layout
 from aretane.core.rules.traits import made_for
@@ -19,6 +22,7 @@ from aretane.core.words import ball_words
 
 STEP = 0.05  # of a diamond
 CENTIMETRE = 0.01
+NEAR, ROUNDS = 1e-5, 400  # m: nearer needs no moving; how often balls are moved apart before it is given up
 
 
 @dataclass(frozen=True)
@@ -45,6 +49,53 @@ def card(layout: Layout) -> list[Laid]:
         beside = [laid.ball for laid in found if (ball, laid.ball) in touching]
         found.append(_laid(layout, ball, beside))
     return found
+
+
+def on_table(layout: Layout, table: Table) -> Layout:
+    """The same layout on another table for the same balls: in proportion between the rails, so that what lies on a
+    rail still does; balls that touch still touch, and nothing lies in one another. Raises `InputError` where that
+    cannot be.
+    """
+    was = layout.table
+    if table.ball_diameter != was.ball_diameter:
+        raise InputError("table", "it is for balls of another size")
+    pairs = frozenset(frozenset(pair) for pair in frozen_pairs(layout))
+    places = {ball: _between_rails(was, table, ball, at) for ball, at in layout.balls.items()}
+    for _ in range(ROUNDS):
+        if not _apart(table, places, pairs):
+            return Layout(table, layout.discipline, places, layout.state)
+    raise InputError("table", "it is too small for this layout: balls would lie in one another")
+
+
+def _between_rails(was: Table, table: Table, ball: str, place: Point) -> Point:
+    """In proportion of the room that a ball's centre has."""
+    radius = table.radius_of(ball)
+
+    def moved(at: float, old: float, new: float) -> float:
+        return radius + (at - radius) * (new - 2 * radius) / (old - 2 * radius)
+
+    return moved(place[0], was.length, table.length), moved(place[1], was.width, table.width)
+
+
+def _apart(table: Table, places: dict[str, Point], touching: frozenset[frozenset[str]]) -> bool:
+    """Move what overlaps, or should touch and does not, along the line of centres; whether anything moved."""
+    moved = False
+    for one, other in itertools.combinations(places, 2):
+        reach = table.radius_of(one) + table.radius_of(other)
+        way = math.dist(places[one], places[other])
+        short = reach - way
+        if short < NEAR and not (frozenset((one, other)) in touching and short < -NEAR):
+            continue
+        moved = True
+        (ax, ay), (bx, by) = places[one], places[other]
+        ux, uy = ((bx - ax) / way, (by - ay) / way) if way > 0 else (1.0, 0.0)
+        for ball, (x, y), sign in ((one, (ax, ay), -1.0), (other, (bx, by), 1.0)):
+            radius = table.radius_of(ball)
+            at = x + sign * ux * short / 2, y + sign * uy * short / 2
+            places[ball] = (
+                min(max(at[0], radius), table.length - radius), min(max(at[1], radius), table.width - radius),
+            )  # fmt: skip
+    return moved
 
 
 def place_of(table: Table, laid: Laid) -> Point:

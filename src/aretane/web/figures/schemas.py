@@ -9,6 +9,7 @@ from pydantic import Field
 
 from aretane.core.review.position import PositionError
 from aretane.core.statistics.fair import Difference
+from aretane.core.statistics.families import Card
 from aretane.core.statistics.potting import Family
 from aretane.core.statistics.rates import Mean, Rate
 from aretane.store.shot_figures import ShotRow
@@ -295,32 +296,6 @@ class DropQuestion(Answer):
     name: str = Field(max_length=120)
 
 
-class SheetFamily(Answer):
-    words: str
-    rate: Rate
-
-
-class SheetBreak(Answer):
-    """Breaks with the cue ball in one place, and what followed."""
-
-    name: str
-    balls: Mean
-    dry: Rate
-    scratch: Rate
-    next_visible: Rate
-    won: Rate
-
-
-class SheetCard(Answer):
-    """The pots and the position play that came up most; runs from the own break and after the other's dry one."""
-
-    pots: list[SheetFamily]
-    position: list[SheetFamily]
-    runs: Rate
-    after_dry: Rate
-    breaks: list[SheetBreak]
-
-
 class MatchSheet(Answer):
-    cards: dict[str, SheetCard]
+    cards: dict[str, Card]
     players: dict[str, SheetFigures]

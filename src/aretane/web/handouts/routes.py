@@ -9,7 +9,7 @@ from aretane.desk import reports
 from aretane.desk.period import period_report
 from aretane.web.context import asking, house
 from aretane.web.files import printed
-from aretane.web.handouts.schemas import PeriodQuery, ReportQuery
+from aretane.web.handouts.schemas import CardQuery, PeriodQuery, ReportQuery
 
 blueprint = APIBlueprint("handouts", __name__, url_prefix="/api", tag="handouts")
 
@@ -35,6 +35,7 @@ def period(kind: str, query_data: PeriodQuery) -> Response:
 
 
 @blueprint.get("/games/<game_id>/shots/<shot_id>/card/<any(pdf, html):kind>")
-def card(game_id: str, shot_id: str, kind: str) -> Response:
+@blueprint.input(CardQuery, location="query")
+def card(game_id: str, shot_id: str, kind: str, query_data: CardQuery) -> Response:
     """The layout before a shot as a card by which it is set up on a real table."""
-    return printed(reports.card_of(house(), asking(), game_id, shot_id), kind, "card")
+    return printed(reports.card_of(house(), asking(), game_id, shot_id, query_data.table), kind, "card")

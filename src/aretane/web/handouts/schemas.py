@@ -27,3 +27,9 @@ class PeriodQuery(Answer):
     since: date | None = None
     until: date | None = None
     words: Annotated[str, Field(max_length=2000)] = ""
+
+
+class CardQuery(Answer):
+    """`table`: another one than that of the match, by the name of a preset."""
+
+    table: Annotated[str, Field(max_length=20)] | None = None

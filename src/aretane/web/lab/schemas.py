@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from aretane.core.geometry.plants import Cannon, Plant
 from aretane.core.statistics.rates import Rate
 from aretane.web.games.schemas import TableAnswer
 from aretane.web.schemas import Answer, Place
@@ -224,31 +225,6 @@ class LinesRequest(Answer):
     physics: dict[str, float] = Field(default_factory=dict)
 
 
-class PlantAnswer(Answer):
-    """See `core/geometry/plants`."""
-
-    first: str
-    second: str
-    pocket: str
-    gap: float
-    off: float
-    misses_by: float
-    ghost: Place
-    cut: float
-    cue_cut: float | None
-    blocked: list[str]
-
-
-class CannonAnswer(Answer):
-    first: str
-    second: str
-    fullness: float
-    side: Literal["left", "right"]
-    ghost: Place
-    direction: float
-    blocked: list[str]
-
-
 class LinesAnswer(Answer):
-    plants: list[PlantAnswer]
-    cannons: list[CannonAnswer]
+    plants: list[Plant]
+    cannons: list[Cannon]
