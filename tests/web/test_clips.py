@@ -125,7 +125,7 @@ def test_a_moment_that_cannot_be_shown_is_said(client, filmed):
 
 def test_of_a_removed_recording_there_is_no_film(client, filmed, app):
     files = app.extensions["aretane"].house.files
-    path = files.path(client.get("/recordings").json["recordings"][0]["sha256"])
+    path = files.path(client.get(f"/games/{GAME}").json["header"]["recordings"][0]["sha256"])
     aside = path.with_suffix(".aside")
     path.rename(aside)
     try:
