@@ -140,3 +140,15 @@ def test_chapters_as_a_list_of_times(client):
     lines = client.get(f"/games/{GAME}/export?form=txt").text.splitlines()
     assert lines[0].startswith("0:")
     assert "5.2 Ilse Marwood: 1 ball head right" in lines[1]
+
+
+def test_a_film_that_is_given_up_leaves_nothing(client, filmed, app):
+    files = app.extensions["aretane"].house.files
+    made = client.post(f"/games/{GAME}/clips", {"shots": [one["id"] for one in filmed[:4]]}).json
+    assert made["state"] == "running"
+    assert client.send("DELETE", f"/clips/{made['clip']}").status_code == 204
+    until = time.monotonic() + 15
+    while list(files.clips.glob(f"*{made['clip']}*")) and time.monotonic() < until:
+        time.sleep(0.1)
+    assert list(files.clips.glob(f"*{made['clip']}*")) == []
+    assert client.get(f"/clips/{made['clip']}").status_code == 404

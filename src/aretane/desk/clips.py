@@ -56,7 +56,7 @@ def found(house: House, scope: Scope, name: str) -> Data:
     return {
         "clip": name,
         "state": DONE if there else FAILED if job is not None and not job.going and job.said else RUNNING,
-        "progress": 1.0 if there else house.files.share(name),
+        "progress": 1.0 if there else house.files.clip_share(scope, name),
         "said": _said(job) if not there else "",
     }
 
@@ -70,9 +70,8 @@ def film(house: House, scope: Scope, name: str) -> Path:
 
 def give_up(house: House, scope: Scope, name: str) -> None:
     """Not wanted any more, finished or not."""
-    house.files.progress(name).unlink(missing_ok=True)
-    house.files.clip(scope, name).unlink(missing_ok=True)
     house.database.write(lambda db: jobs.forget(db, scope, CLIP, name))
+    house.files.drop_clip(scope, name)
 
 
 def _said(job: Job | None) -> str:

@@ -30,8 +30,9 @@ class RecordingFiles:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        self.incoming = folder / "incoming"
-        self.incoming.mkdir(parents=True, exist_ok=True)
+        self.incoming, self.clips = folder / "incoming", folder / "clips"
+        for part in (self.incoming, self.clips):
+            part.mkdir(parents=True, exist_ok=True)
         folder.chmod(0o700)  # recordings show people
 
     def path(self, sha256: str) -> Path:
@@ -47,7 +48,20 @@ class RecordingFiles:
 
     def clip(self, scope: Scope, name: str) -> Path:
         """Where a film of moments lies until it is swept away."""
-        return self.incoming / f"{scope.club_id}.{name}.clip.mp4"
+        return self.clips / f"{scope.club_id}.{name}.mp4"
+
+    def clip_progress(self, scope: Scope, name: str) -> Path:
+        """Where a film of moments writes how far it is."""
+        return self.clips / f"{scope.club_id}.{name}.progress"
+
+    def clip_voice(self, scope: Scope, name: str, shot: str) -> Path:
+        """Where what is said over a shot lies while the film is made."""
+        return self.clips / f"{scope.club_id}.{name}.{shot}.voice"
+
+    def drop_clip(self, scope: Scope, name: str) -> None:
+        """Remove a film of moments and all that was written for it; one that is being made stops."""
+        for path in self.clips.glob(f"{scope.club_id}.{name}.*"):
+            path.unlink(missing_ok=True)
 
     def progress(self, sha256: str) -> Path:
         """Where a conversion writes how far it has come."""
@@ -55,10 +69,10 @@ class RecordingFiles:
 
     def share(self, sha256: str) -> float:
         """How far a conversion has come, 0 to 1."""
-        try:
-            return float(self.progress(sha256).read_text())
-        except (OSError, ValueError):
-            return 0.0
+        return _share(self.progress(sha256))
+
+    def clip_share(self, scope: Scope, name: str) -> float:
+        return _share(self.clip_progress(scope, name))
 
     def room(self) -> int:
         """Bytes that recordings may still take."""
@@ -156,7 +170,7 @@ class RecordingFiles:
 
     def sweep(self) -> None:
         """Remove what was left on its way a day ago."""
-        for path in _untouched(self.incoming.iterdir()):
+        for path in _untouched((*self.incoming.iterdir(), *self.clips.iterdir())):
             path.unlink(missing_ok=True)
 
     def untouched(self) -> list[str]:
@@ -175,6 +189,14 @@ class RecordingFiles:
             return self.incoming / f"{scope.club_id}-{uuid.UUID(upload)}"
         except ValueError:
             raise Refused("this is no upload") from None
+
+
+def _share(path: Path) -> float:
+    """What a file of progress says, 0 to 1; 0 where there is none."""
+    try:
+        return float(path.read_text())
+    except (OSError, ValueError):
+        return 0.0
 
 
 def _untouched(paths: Iterable[Path]) -> Iterator[Path]:

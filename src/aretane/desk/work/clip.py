@@ -31,7 +31,7 @@ INKS: dict[str, Colour] = {"ink-dark": (34, 48, 60), "ink-red": (150, 38, 44), "
 
 def run(work: Work, database: Database, files: RecordingFiles) -> str:
     asked, name = work.job.arguments, work.job.subject
-    target = files.clip(work.scope, name)
+    target, progress = files.clip(work.scope, name), files.clip_progress(work.scope, name)
     if target.is_file():
         return ""
     with database.transaction() as db:
@@ -44,11 +44,17 @@ def run(work: Work, database: Database, files: RecordingFiles) -> str:
     try:
         for shot, voice in spoken.items():
             if voice is not None:
-                said[shot] = files.incoming / f"{name}.{shot}.voice"
+                said[shot] = files.clip_voice(work.scope, name, shot)
                 said[shot].write_bytes(voice.sound)
         moments = [moment_of(document, *match.place(shot), body, files, said.get(shot)) for shot in asked["shots"]]
         work.part(
-            LIMIT, cut, moments, str(target), str(files.progress(name)), str(LETTERS), sound=bool(asked["sound"])
+            LIMIT,
+            cut,
+            moments,
+            str(target),
+            str(progress),
+            str(LETTERS),
+            sound=bool(asked["sound"]),
         )
         if not target.is_file():
             raise Stopped
@@ -57,7 +63,7 @@ def run(work: Work, database: Database, files: RecordingFiles) -> str:
     except WorkerDied:
         raise InputError("clip", "the recording cannot be decoded there") from None
     finally:
-        files.progress(name).unlink(missing_ok=True)
+        progress.unlink(missing_ok=True)
         for path in said.values():
             path.unlink(missing_ok=True)
     return ""

@@ -7,7 +7,7 @@ held once more with what came of it.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -84,11 +84,10 @@ def cut(moments: Sequence[Moment], target: str, progress: str, letters: str, *, 
         with av.open(str(part), "w", format="mp4", options={"movflags": "+faststart"}) as file:
             film = _Film(file, _size(moments[0]), letters)
             for number, moment in enumerate(moments):
+                _set(film, moment, sound=sound, wanted=told.exists)
                 if not told.exists():
                     return 0.0
-                _set(film, moment, sound=sound)
-                if told.exists():
-                    told.write_text(f"{(number + 1) / len(moments):.3f}")
+                told.write_text(f"{(number + 1) / len(moments):.3f}")
             film.end()
         if told.exists():
             part.replace(target)
@@ -100,7 +99,8 @@ def cut(moments: Sequence[Moment], target: str, progress: str, letters: str, *, 
         told.unlink(missing_ok=True)
 
 
-def _set(film: _Film, moment: Moment, *, sound: bool) -> None:
+def _set(film: _Film, moment: Moment, *, sound: bool, wanted: Callable[[], bool]) -> None:
+    """One moment; it is left off as soon as the film is not wanted any more."""
     source, first = Path(moment.source), _first(moment)
     camera = camera_of(moment, first.shape[1], first.shape[0])
     voice = length_of(Path(moment.voice)) if moment.voice else 0.0
@@ -113,6 +113,8 @@ def _set(film: _Film, moment: Moment, *, sound: bool) -> None:
     end = min(moment.still + TAIL, begin + LONGEST)
     before, last = film.shown, first
     for last in _steadily(source, begin, end):
+        if not wanted():
+            return
         film.show(last, (moment.title,))
     ran = (film.shown - before) / PICTURES
     film.hear(sound_of(source, begin, ran) if sound else silence(ran))
