@@ -8,6 +8,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from aretane.demo.load import game_of
 from tests.conftest import Client
 from tests.lost_rack import lost_rack
 
@@ -51,6 +52,13 @@ def test_a_moments_links_lead_to_the_bench_and_to_an_exercise(verdict: Page, mat
     page.locator("[data-moment]").first.get_by_test_id("cost").click()
     page.locator("[data-moment]").first.get_by_role("link", name="make it an exercise").click()
     expect(page.get_by_role("heading", name="An exercise of this shot")).to_be_visible()
+
+
+def test_on_a_phone_the_verdict_is_no_wider_than_the_page(page: Page):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"/match/{game_of('nine-ball')}/verdict")
+    expect(page.get_by_test_id("match-card")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
 
 
 def test_moments_are_filtered_and_the_address_keeps_it(verdict: Page):

@@ -75,7 +75,7 @@ function Asked({ riddle, shown, onShow }: AskedProps) {
             onShow(!shown);
           }}
         >
-          {shown ? "hide it again" : "show all answers, what was played and what is computed"}
+          {shown ? "hide it again" : "show all answers"}
         </button>
       </p>
       {told && <Shown told={told} />}

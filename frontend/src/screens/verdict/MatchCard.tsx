@@ -33,7 +33,7 @@ export function MatchCard({ game }: { game: Game }) {
       <div className="flex flex-wrap items-baseline gap-3">
         <h2 className="text-lg">Match card</h2>
         <span className="caption">counted from the log; intervals are 95 %</span>
-        <span className="ml-auto flex gap-1">
+        <span className="ml-auto flex flex-wrap gap-1">
           {(["csv", "xlsx"] as const).map((form) => (
             <a key={form} className="chip" href={`/api/games/${game.id}/export?form=${form}`} download>
               shots as {form}
@@ -47,32 +47,34 @@ export function MatchCard({ game }: { game: Game }) {
             ))}
         </span>
       </div>
-      <table className="w-full" data-testid="match-card">
-        <thead>
-          <tr>
-            <td />
-            {names.map((name) => (
-              <th key={name} scope="col" className="text-left" dir="auto">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {lines
-            .filter(({ values }) => values.some((value) => value !== null))
-            .map(({ words, values }) => (
-              <tr key={words} className="border-t border-base-300">
-                <th scope="row" className="py-0.5 pr-3 text-left font-normal">
-                  {words}
+      <div className="overflow-x-auto">
+        <table className="w-full" data-testid="match-card">
+          <thead>
+            <tr>
+              <td />
+              {names.map((name) => (
+                <th key={name} scope="col" className="text-left" dir="auto">
+                  {name}
                 </th>
-                {values.map((value, at) => (
-                  <td key={names[at]}>{value ?? "–"}</td>
-                ))}
-              </tr>
-            ))}
-        </tbody>
-      </table>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lines
+              .filter(({ values }) => values.some((value) => value !== null))
+              .map(({ words, values }) => (
+                <tr key={words} className="border-t border-base-300">
+                  <th scope="row" className="py-0.5 pr-3 text-left font-normal">
+                    {words}
+                  </th>
+                  {values.map((value, at) => (
+                    <td key={names[at]}>{value ?? "–"}</td>
+                  ))}
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      </div>
       <div className="mt-4 grid gap-6 md:grid-cols-2">
         {names.map((name) => {
           const card = query.data?.cards[name];

@@ -131,7 +131,7 @@ function OtherTables({ game, shot }: { game: Game; shot: string }) {
         rel="noreferrer"
         aria-label={`set-up card for ${words}`}
       >
-        for {words}
+        card for {words}
       </a>
     ));
 }
