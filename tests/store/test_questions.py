@@ -170,11 +170,11 @@ def test_the_survey_and_the_hand_know_every_name_of_a_player(client):
     ids = {one["name"]: one["id"] for one in client.get("/players").json["players"]}
     one, other = ids["Ilse Marwood"], ids["Tomas Verrall"]
     apart = [client.get(f"/figures?player={player}").json["overall"]["n"] for player in (one, other)]
+    told = [client.get(f"/hand?player={player}").json["aim_deg"]["n"] for player in (one, other)]
     client.send("PUT", f"/players/{other}", {"joined_to": one})
     try:
         assert client.get(f"/figures?player={one}").json["overall"]["n"] == sum(apart)
-        hand = [client.get(f"/hand?player={one}").json["aim_deg"]["n"]]
-        assert hand[0] > 0
+        assert client.get(f"/hand?player={one}").json["aim_deg"]["n"] == sum(told) > max(told)
     finally:
         client.send("PUT", f"/players/{other}", {"joined_to": None})
     assert client.get(f"/figures?player={one}").json["overall"]["n"] == apart[0]
