@@ -8,6 +8,7 @@ import time
 
 import pytest
 
+from aretane.demo.load import game_of
 from tests.lost_rack import lost_rack
 from tests.test_command_line import refused
 
@@ -120,7 +121,7 @@ def test_a_card_for_a_smaller_table(here, match, client):
     assert answer["card"][0]["long"] == pytest.approx(1.55, abs=0.06), "in diamonds it hardly moves"
     assert "another size" in refused(here("drill", match, "--rack", 1, "--shot", 2, "--table", "snooker-12ft"))
     assert "must be one of" in refused(here("drill", match, "--rack", 1, "--shot", 2, "--table", "mine"))
-    game = client.get("/games").json["games"][0]["id"]
+    game = game_of("nine-ball")
     shot = client.get(f"/games/{game}").json["racks"][0]["shots"][2]["id"]
     words = client.get(f"/games/{game}/shots/{shot}/card/html?table=pool-8ft").text
     assert "on 8 ft" in words

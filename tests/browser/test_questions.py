@@ -93,6 +93,7 @@ def test_where_the_white_stopped_is_drawn_on_the_table(page: Page) -> None:
     ask(page, What="stops in the zone", Told_apart_by="where the white stopped")
     expect(page.get_by_test_id("said")).to_contain_text("inside the acceptable zone")
     told_squares = page.get_by_test_id("table-map").locator("rect.cursor-pointer")
+    expect(told_squares.first).to_be_visible()
     assert told_squares.count() == page.get_by_test_id("numbers").locator("tbody tr").count() > 5
     told_squares.first.click()
     expect(page.get_by_test_id("behind").get_by_role("link").first).to_be_visible()

@@ -7,6 +7,8 @@ import uuid
 import pytest
 
 from aretane.demo.load import game_of
+from aretane.desk.work.judging import stamp_of
+from aretane.store import games, ledgers
 
 GAME = game_of("nine-ball")
 
@@ -20,11 +22,20 @@ def asked(client):
     client.send("DELETE", f"/riddles/{made['id']}")
 
 
+@pytest.fixture
+def judged(database, scope):
+    """The match is judged as it stands, whatever other tests changed in it before."""
+    with database.transaction() as db:
+        kept = ledgers.find(db, scope, GAME, "coarse")
+        now = stamp_of(games.load(db, scope, GAME).as_document(), kept.hands)
+        ledgers.keep(db, scope, GAME, "coarse", now, kept.body)
+
+
 def guess(name, **more):
     return {"name": name, "intent": "attack", "ball": "5", "pocket": "side-right", **more}
 
 
-def test_what_comes_is_hidden_until_it_is_shown(client, asked):
+def test_what_comes_is_hidden_until_it_is_shown(client, judged, asked):
     made, shot = asked
     assert made["balls"] == shot["before"]["balls"]
     assert made["film"]["still"] == shot["document"]["time"]["start"]
