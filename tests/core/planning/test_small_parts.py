@@ -81,6 +81,14 @@ def test_a_shots_kind_is_named_from_what_touched_what(balls, stroke, ball, kind)
         assert kind_of(layout, shot, ball).kind == kind
 
 
+def test_a_touching_ball_that_is_struck_at_once_has_a_kind():
+    """It is hit at the very instant of the stroke: the cue ball has run nowhere before."""
+    layout = nine_ball(cue=(2.2, 0.635), b9=(2.2 + 2 * TABLE.radius, 0.635))
+    shot = simulate(layout, Stroke(speed=2.0, aim=0.4))
+    assert shot.first_contact == "9"
+    assert kind_of(layout, shot, None).kind != "jump"
+
+
 def test_a_combination_is_one_ball_by_another():
     layout = nine_ball(cue=(1.2, 0.635 - 0.8 * 0.16), b8=(2.0, 0.97), b9=(2.2, 1.07))
     along = math.atan2(0.97 - layout.cue[1], 2.0 - 1.2)

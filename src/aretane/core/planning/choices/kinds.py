@@ -52,7 +52,8 @@ def _flew_over(before: Layout, shot: Shot, hit: Hit) -> bool:
     reach = before.table.radius + before.table.cue_radius
     others = [place for name, place in before.object_balls.items() if name != hit.ball]
     legs = [leg for leg in shot.legs[CUE] if leg.t < hit.t]
-    for leg, after in zip(legs, [*(leg.t for leg in legs[1:]), hit.t], strict=True):
+    ends = [*(leg.t for leg in legs[1:]), hit.t] if legs else []  # a touching ball is hit before any leg
+    for leg, after in zip(legs, ends, strict=True):
         if leg.phase == "air":
             x, y = (leg.place[i] + leg.velocity[i] * (after - leg.t) for i in (0, 1))
             if any(distance_to_segment(place, leg.place[:2], (x, y)) < reach for place in others):
