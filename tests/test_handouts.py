@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 import time
+import uuid
 
 import pytest
 
@@ -106,6 +107,37 @@ def test_the_report_of_a_time_adds_all_judged_matches_up(client):
     assert words.count('class="moment"') == 3
     assert "racks in a hundred" in words
     assert client.get(f"/report/pdf?player={players['Ilse Marwood']}").data.startswith(b"%PDF")
+
+
+def test_the_report_of_a_lesson(client):
+    """What was tried at the table, and the shots to which something was written; nobody judges a lesson."""
+    lesson = client.post("/games/import", {**lost_rack(), "session": "lesson", "date": "2031-03-05"}).json
+    rack = lesson["racks"][0]
+    shot = rack["shots"][1]
+    name = lesson["header"]["players"][shot["document"]["player"]]["name"]
+    document = {**shot["document"], "note": "Let the white run through."}
+    change = {"kind": "shot", "id": shot["id"], "parent": rack["id"], "seat": shot["seat"], "document": document}
+    assert client.change(lesson, change).status_code == 200
+    made = client.post("/exercises", {"id": str(uuid.uuid4()), "game": lesson["id"], "shot": shot["id"]}).json
+    tries = [
+        {"id": str(uuid.uuid4()), "player": name, "result": result, "at": "2031-03-05T18:00:00"}
+        for result in ("made", "made", "thick")
+    ]
+    assert client.post(f"/exercises/{made['id']}/attempts", {"attempts": tries}).status_code == 200
+    player = next(one["id"] for one in client.get("/players").json["players"] if one["name"] == name)
+    asked = f"/report/html?player={player}&since=2031-03-05&until=2031-03-05"
+    told = client.get(f"{asked}&session=lesson").text
+    assert f"{name}: 2031-03-05" in told
+    assert "Let the white run through." in told
+    assert made["title"] in told
+    assert "67% (21% to 94%), n 3" in told  # Wilson, as statsmodels has it
+    assert client.get(f"{asked}&session=solo").status_code == 200, "what was tried is there without a solo run"
+    assert client.get(f"{asked}&session=match").status_code == 422
+    empty = client.get(f"/report/html?player={player}&since=2032-01-01&session=lesson")
+    assert (empty.status_code, "neither a shot nor an attempt" in empty.json["message"]) == (422, True)
+    assert client.get(f"{asked}&session=party").status_code == 422
+    client.send("DELETE", f"/exercises/{made['id']}")
+    client.send("DELETE", f"/games/{lesson['id']}")
 
 
 def test_the_report_of_nothing_is_said(client):

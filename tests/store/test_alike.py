@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from scipy.spatial import cKDTree
+from sklearn.neighbors import NearestNeighbors
 
 from aretane.core.review.alike import LIKE, UNITS, Likeness, apart, likeness_of
 from aretane.demo.load import game_of
@@ -31,7 +31,7 @@ def found(database, like, least=LIKE, many=500):
 
 
 def test_the_database_has_the_same_neighbours_as_a_tree_of_all_shots(database, every):
-    """Oracle: SciPy's k-d tree over the properties in their units, for shots of which all of them are known."""
+    """Oracle: scikit-learn's tree over the properties in their units, for shots of which all of them are known."""
     whole = {key: one for key, one in every.items() if None not in (one.open, one.next_way)}
     assert len(whole) > 60
     like = next(iter(whole.values()))
@@ -39,8 +39,9 @@ def test_the_database_has_the_same_neighbours_as_a_tree_of_all_shots(database, e
     def point(one):
         return [getattr(one, name) / unit for name, unit in UNITS.items()] + [99.0 * one.middle]
 
-    tree = cKDTree(np.array([point(one) for one in whole.values()]))
-    near = {list(whole)[at] for at in tree.query_ball_point(point(like), LIKE - 1e-9)}
+    tree = NearestNeighbors(radius=LIKE - 1e-9).fit(np.array([point(one) for one in whole.values()]))
+    (within,) = tree.radius_neighbors([point(like)], return_distance=False)
+    near = {list(whole)[at] for at in within}
     n, made, rows = found(database, like)
     assert {row.shot_id for row in rows} & set(whole) == near
     assert made == sum(row.figures.made for row in rows) <= n == len(rows)

@@ -8,7 +8,7 @@ from aretane.core.statistics.measures import BY, MEASURES
 from aretane.core.statistics.question import Asked, answer
 from aretane.core.statistics.rates import mean_interval, wilson
 from aretane.demo.load import game_of
-from aretane.store import questions, shot_figures
+from aretane.store import games, questions, shot_figures
 from aretane.store.club import first_scope, players
 from aretane.store.shot_figures import Filter
 
@@ -52,6 +52,7 @@ VALUES = {
     "lost": lambda one: one.result == "scratch",
     "travel": lambda one: one.travel,
 }
+REACHED = {"missed-thick": "missed thick", "missed-thin": "missed thin", "missed-jaw": "in the jaws"}
 KEYS = {
     "nothing": lambda one: "", "tip": lambda one: one.around.tip, "pace": lambda one: one.around.pace,
     "rails": lambda one: one.around.rails, "standing": lambda one: one.around.standing,
@@ -60,6 +61,7 @@ KEYS = {
     "likely": lambda one: None if one.around.likely is None else min(9, one.around.likely // 10),
     "off_band": lambda one: None if one.error is None else next(
         at for at, most in enumerate((0.0, 0.1, 0.2, 0.4, 99.0)) if one.error.distance <= most),
+    "mouth": lambda one: REACHED.get(one.result, one.around.entered),
     "pocket": lambda one: one.pocket, "kind": lambda one: one.kind,
     "waited": lambda one: None if one.around.waited is None else int(one.around.waited),
     "cut": lambda one: None if one.cut_angle is None else min(5, int(one.cut_angle * 180 / 3.141592653589793 / 15)),
@@ -101,9 +103,28 @@ def test_before_and_from_a_day_on(database):
 
 @pytest.mark.parametrize("by", BY)
 def test_everything_can_be_told_apart_by_everything(database, by):
-    for measure in MEASURES:
-        found = asked(database, measure, by, where={"session": "match"})
-        assert sum(value.n for group in found.groups for value in group.values) == found.whole[0].n
+    for name, measure in MEASURES.items():
+        found = asked(database, name, by, where={"session": "match"})
+        values = [group.values[0] for group in found.groups]
+        if measure.kind == "share":
+            assert {value.n for value in values} <= {found.whole[0].n}
+            assert sum(value.p for value in values) == pytest.approx(1.0 if values else 0.0)
+        else:
+            assert sum(value.n for value in values) == found.whole[0].n
+
+
+def test_where_tries_reached_the_pocket(database, shots):
+    """The share of each part of the mouth in all tries of which it is told, with Wilson's interval."""
+    told = [REACHED.get(one.result, one.around.entered) for one in shots if one.tried]
+    known = [part for part in told if part is not None]
+    found = asked(database, "mix", "mouth")
+    assert [group.key for group in found.groups] == [
+        part for part in ("missed thick", "thick", "middle", "thin", "missed thin", "in the jaws") if part in known
+    ]
+    for group in found.groups:
+        assert group.values[0] == wilson(known.count(group.key), len(known))
+    assert found.left_out == told.count(None)
+    assert {"missed thick", "missed thin", "in the jaws", "middle"} <= set(known)
 
 
 def test_what_the_ledger_booked_is_added_up(client, database):
@@ -114,6 +135,16 @@ def test_what_the_ledger_booked_is_added_up(client, database):
     found = asked(database, "decision")
     assert found.whole[0].n == len(booked) > 50
     assert found.whole[0].mean == pytest.approx(sum(booked) / len(booked))
+
+
+def test_what_is_booked_stays_with_rows_that_are_written_anew(client, database):
+    """A model that is newer computes every row again; the ledger is not asked."""
+    before = asked(database, "potting").whole[0]
+    with database.transaction() as db:
+        match = games.load(db, first_scope(db), GAME)
+        shot_figures.rebuild(db, first_scope(db), match)
+    assert asked(database, "potting").whole[0] == before
+    assert before.n > 50
 
 
 def test_questions_are_kept_by_name_for_their_author(database):

@@ -3942,13 +3942,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The report of a time for one player, over all judged matches in it. */
+        /** The report of a time for one player, over all judged matches in it, or over its lessons or solo runs. */
         get: {
             parameters: {
                 query: {
                     player: number;
                     since?: string | null;
                     until?: string | null;
+                    session?: "match" | "solo" | "both-sides" | "partners" | "lesson";
                     words?: string;
                 };
                 header?: never;
@@ -4598,7 +4599,8 @@ export interface components {
          *     rack went to this player.
          *
          *     `likely`: per cent that a league hand makes it; `felt` and `computed` per cent of somebody's own estimate and of
-         *     what the choices said beside it. `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
+         *     what the choices said beside it. `entered`: the part of the pocket that a ball fell by, thick, middle or thin.
+         *     `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
          *     m from its zone at which the stroke before left the cue ball, 0 within it.
          */
         "AlikeAnswer.Circumstances": {
@@ -4632,6 +4634,11 @@ export interface components {
              * @default null
              */
             drew?: boolean | null;
+            /**
+             * Entered
+             * @default null
+             */
+            entered?: string | null;
             /**
              * Exchange
              * @default null
@@ -4805,6 +4812,7 @@ export interface components {
              *       "converted": null,
              *       "cueing": null,
              *       "drew": null,
+             *       "entered": null,
              *       "exchange": null,
              *       "felt": null,
              *       "held": null,
@@ -8979,7 +8987,8 @@ export interface components {
         };
         /**
          * MeasureAnswer
-         * @description `kind`: a rate or a mean of `unit`; `better`: more of it is good; `fair`: compared on the same shots.
+         * @description `kind`: a rate, a mean of `unit`, or how much of all each field is; `better`: more of it is good; `fair`:
+         *     compared on the same shots.
          */
         "QuestionAnswer.MeasureAnswer": {
             /** Better */
@@ -8992,7 +9001,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rate" | "mean";
+            kind: "rate" | "mean" | "share";
             /** Name */
             name: string;
             /** Of */
@@ -12017,7 +12026,8 @@ export interface components {
          *     rack went to this player.
          *
          *     `likely`: per cent that a league hand makes it; `felt` and `computed` per cent of somebody's own estimate and of
-         *     what the choices said beside it. `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
+         *     what the choices said beside it. `entered`: the part of the pocket that a ball fell by, thick, middle or thin.
+         *     `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
          *     m from its zone at which the stroke before left the cue ball, 0 within it.
          */
         "ShotList.Circumstances": {
@@ -12051,6 +12061,11 @@ export interface components {
              * @default null
              */
             drew?: boolean | null;
+            /**
+             * Entered
+             * @default null
+             */
+            entered?: string | null;
             /**
              * Exchange
              * @default null
@@ -12210,6 +12225,7 @@ export interface components {
              *       "converted": null,
              *       "cueing": null,
              *       "drew": null,
+             *       "entered": null,
              *       "exchange": null,
              *       "felt": null,
              *       "held": null,

@@ -13,7 +13,7 @@ from typing import Any
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.rules.game import FOULS
 from aretane.core.rules.traits import TRAITS, Traits, traits_of
-from aretane.core.statistics.measures import BY, ESTIMATES, GROUPS, MEASURES, SQUARES
+from aretane.core.statistics.measures import BY, ESTIMATES, GROUPS, MEASURES, MOUTH, SQUARES
 from aretane.core.table import POCKETS
 
 KINDS = (
@@ -163,5 +163,5 @@ def trade() -> Mapping[str, Any]:
         "measures": [
             (group, [(name, MEASURES[name].words) for name in names]) for group, names in GROUPS.items()
         ],
-        "by": tuple(BY.items()), "squares": SQUARES, "estimates": ESTIMATES,
+        "by": tuple(BY.items()), "squares": SQUARES, "estimates": ESTIMATES, "mouth": MOUTH,
     }  # fmt: skip

@@ -1,4 +1,5 @@
-"""The report of a time for one player: over all judged matches in it, from kept facts and values."""
+"""The report of a time for one player: over all judged matches in it, or over lessons or solo runs with what was
+tried at the table; from kept facts and values."""
 
 from __future__ import annotations
 
@@ -9,18 +10,31 @@ from aretane.core.review.replay import replay
 from aretane.core.review.to_practise import Gain, gains, interval
 from aretane.core.statistics.measures import MEASURES
 from aretane.core.statistics.question import Asked, answer, told
-from aretane.core.statistics.rates import Mean
+from aretane.core.statistics.rates import Mean, wilson
+from aretane.core.words import SESSIONS
 from aretane.desk.house import House
 from aretane.desk.ledger import COARSE
 from aretane.desk.moments import PARTS, WORDS
-from aretane.desk.reports import CAUTION, HOW_TO_READ, MOMENTS, TO_PRACTISE, bar_of, judged_at, moment_of
+from aretane.desk.reports import (
+    CAUTION,
+    HOW_TO_READ,
+    MOMENTS,
+    TO_PRACTISE,
+    bar_of,
+    judged_at,
+    moment_of,
+    rate_words,
+    remark_of,
+)
 from aretane.formats.printed.pages import page
-from aretane.store import club, games, ledgers, practising, questions
+from aretane.store import club, games, ledgers, practice, practising, questions
 from aretane.store.database import Db
+from aretane.store.practice import RUN
 from aretane.store.scope import Scope
 
 Data = dict[str, Any]
 
+MATCH = "match"
 FIGURES = (
     "pots", "nearly", "recovered", "zone", "along", "safeties", "exchanges", "escapes", "chances", "cleared",
     "broke", "fouls", "time",
@@ -29,36 +43,54 @@ OF_LEDGER = {"decision": "decision", "pot": "potting", "position": "position", "
 
 
 def period_report(
-    house: House, scope: Scope, player: int, since: str | None, until: str | None, words: str = ""
-) -> str:
-    """Raises `InputError` for nobody, `Refused` where nothing was judged."""
+    house: House, scope: Scope, player: int, since: str | None, until: str | None, words: str = "",
+    session: str = MATCH,
+) -> str:  # fmt: skip
+    """Raises `InputError` for nobody, `Refused` where nothing tells of that time: no judged match, or neither a
+    stroke nor an attempt of another `session`.
+    """
     with house.database.transaction() as db:
         names = {one["id"]: str(one["name"]) for one in club.players(db, scope)}
         if player not in names:
             raise InputError("player", "there is no such player")
-        asked = Asked("pots", player=player, since=since, until=until, where={"session": "match"})
+        asked = Asked("pots", player=player, since=since, until=until, where={"session": session})
         sums = {part: _value(db, scope, asked, of) for part, of in OF_LEDGER.items()}
-        if not any(one.n for one in sums.values()):
+        judged = any(one.n for one in sums.values())
+        if session == MATCH and not judged:
             raise Refused("no match of this time is judged: open the verdicts first")
-        dear = practising.moments(db, scope, player, since, until, MOMENTS)
-        moments = [moment for one in dear if (moment := _moment(db, scope, one)) is not None]
+        moments = _moments(db, scope, (player, since, until), session, judged=judged)
+        tried = [] if session == MATCH else practice.tried_by(db, scope, player, since, until)
         figures = [(MEASURES[name].words, told(MEASURES[name], _value(db, scope, asked, name))) for name in FIGURES]
-        sorts, racks = practising.sorts(db, scope, player, since, until)
+        figures = [(name, value) for name, value in figures if not value.startswith("no ")]
+        if not figures and not tried:
+            raise Refused("nothing of this time was logged: neither a shot nor an attempt")
+        sorts, racks = practising.sorts(db, scope, player, since, until, session)
     return page(
         "report",
         title=f"{names[player]}: {_time(since, until)}",
-        subtitle=f"{racks} judged racks in matches",
+        subtitle=f"{racks} judged racks in matches" if session == MATCH else SESSIONS[session],
         said="",
         words=words.strip(),
-        bar=bar_of({part: _sum(one)[0] for part, one in sums.items()}),
-        bar_words=", ".join(_sum_words(part, sums[part]) for part in PARTS),
+        bar=bar_of({part: _sum(one)[0] for part, one in sums.items()}) if judged else "",
+        bar_words=", ".join(_sum_words(part, sums[part]) for part in PARTS) if judged else "",
         moments=moments,
         good=[],
-        figures=[(name, value) for name, value in figures if not value.startswith("no ")],
+        figures=figures,
+        tried=[_tried_words(one) for one in tried],
         practise=[_gain_words(one) for one in gains(sorts, racks)[:TO_PRACTISE]],
-        how_to_read=HOW_TO_READ,
+        how_to_read=HOW_TO_READ if judged else "",
         caution=CAUTION,
     )
+
+
+def _moments(
+    db: Db, scope: Scope, of: tuple[int, str | None, str | None], session: str, *, judged: bool
+) -> list[Data]:
+    """The dearest where they are judged; else those to which the coach wrote something."""
+    if not judged:
+        return [_remark(db, scope, one) for one in practising.noted(db, scope, *of, MOMENTS, session)]
+    dear = practising.moments(db, scope, *of, MOMENTS, session)
+    return [moment for one in dear if (moment := _moment(db, scope, one)) is not None]
 
 
 def _value(db: Db, scope: Scope, asked: Asked, measure: str) -> Any:
@@ -89,7 +121,26 @@ def _moment(db: Db, scope: Scope, one: Data) -> Data | None:
         return None
     document = match.as_document()
     found = moment_of(document, replay(document), judged_at(kept.body, place), kept.body.get("unit") != "balls")
-    return {**found, "where": f"{document.get('title') or document['discipline']}, {found['where'].lower()}"}
+    return {**found, "where": f"{_name(document)}, {found['where'].lower()}"}
+
+
+def _remark(db: Db, scope: Scope, one: Data) -> Data:
+    """A shot with what was written to it."""
+    match = games.load(db, scope, one["game"])
+    document, (rack, index) = match.as_document(), match.place(one["shot"])
+    return {**remark_of(replay(document), rack, index), "where": f"{_name(document)}, shot {index + 1}"}
+
+
+def _name(document: Data) -> str:
+    return str(document.get("title") or document["discipline"])
+
+
+def _tried_words(one: Data) -> tuple[str, str]:
+    """An exercise with what came of it, and what was expected."""
+    if one["task"] == RUN:
+        return one["title"], f"{one['n']} runs, {one['balls']} balls, the longest {one['most'] or 0}"
+    expected = f"; {one['chance']:.0%} expected" if one["chance"] is not None else ""
+    return one["title"], f"{rate_words(wilson(one['made'], one['n']))}{expected}"
 
 
 def _gain_words(one: Gain) -> str:
@@ -101,6 +152,8 @@ def _gain_words(one: Gain) -> str:
 
 
 def _time(since: str | None, until: str | None) -> str:
+    if since == until and since:
+        return since
     if since and until:
         return f"{since} to {until}"
-    return f"from {since} on" if since else f"up to {until}" if until else "all matches"
+    return f"from {since} on" if since else f"up to {until}" if until else "all of it"

@@ -17,7 +17,7 @@ from aretane.core.rules.traits import BALLS, traits_of
 from aretane.core.statistics.match_sheet import sheets
 from aretane.core.statistics.rates import Mean, Rate
 from aretane.core.table import PRESETS
-from aretane.core.words import TABLES, ball_words, pocket_words
+from aretane.core.words import RESULTS, TABLES, ball_words, pocket_words
 from aretane.desk import ledger
 from aretane.desk.house import House
 from aretane.desk.moments import (
@@ -162,6 +162,7 @@ def report_page(
         moments=[moment_of(match, replayed, one, points) for one in moments],
         good=[_good(one, points) for one in _best_of(entries, points)],
         figures=_figures(match, replayed, names[seat]),
+        tried=[],
         practise=_practise(replayed, entries, points),
         how_to_read=HOW_TO_READ,
         caution=CAUTION,
@@ -214,6 +215,24 @@ def moment_of(match: Mapping[str, Any], replayed: Replay, one: tuple[int, int, D
     }
 
 
+def remark_of(replayed: Replay, rack: int, index: int) -> Data:
+    """A shot that nobody judged, with its table, what was meant and what was written to it."""
+    shot = replayed.racks[rack][index]
+    called, target = shot.data.get("called") or {}, (shot.data.get("targets") or {}).get(CUE) or {}
+    meant = [ball_words(called["ball"])] if called.get("ball") else []
+    what = " ".join([*meant, pocket_words(called.get("pocket"), replayed.discipline)]).strip()
+    result = RESULTS.get(str(shot.data.get("result") or ""), "")
+    table = drawing(
+        shot.before, zones(target.get("zones") or ()), title="The table before the shot", colours="print"
+    ) if shot.before is not None else ""  # fmt: skip
+    return {
+        "cost": "",
+        "lines": [": ".join(part for part in (what, result) if part)],
+        "note": shot.data.get("note") or "",
+        "drawing": table,
+    }
+
+
 def _picture(before: Layout | None, entry: Data) -> str:
     if before is None:
         return ""
@@ -234,19 +253,19 @@ def _figures(match: Mapping[str, Any], replayed: Replay, name: str) -> list[tupl
     """Those that were tried at all, each with its interval."""
     found = sheets([(match, replayed)])[name].figures()
     lines = [
-        ("pots made", _rate_words(found["pots"])), ("stopped in the zone", _inside(found["position"])),
+        ("pots made", rate_words(found["pots"])), ("stopped in the zone", _inside(found["position"])),
         ("long (+) or short (−)", _mean_words(found["position"]["along"], 100, "cm")),
-        ("safeties not attacked", _rate_words(found["safeties"]["not_attacked"])),
-        ("escapes that hit", _rate_words(found["escapes"])),
-        ("attack visits converted", _rate_words(found["attack_visits"])),
-        ("run-outs", _rate_words(found["run_outs"])),
+        ("safeties not attacked", rate_words(found["safeties"]["not_attacked"])),
+        ("escapes that hit", rate_words(found["escapes"])),
+        ("attack visits converted", rate_words(found["attack_visits"])),
+        ("run-outs", rate_words(found["run_outs"])),
         ("balls on the break", _mean_words(found["breaks"]["balls"], 1, "") if found["breaks"] else ""),
         ("seconds a shot", _mean_words(found["shot_time"], 1, "s") if found["shot_time"] else ""),
     ]  # fmt: skip
     return [(name, value) for name, value in lines if value]
 
 
-def _rate_words(rate: Rate) -> str:
+def rate_words(rate: Rate) -> str:
     if rate.p is None:
         return ""
     return f"{rate.p:.0%} ({rate.low:.0%} to {rate.high:.0%}), n {rate.n}"

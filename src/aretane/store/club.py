@@ -65,6 +65,11 @@ def one_player(db: Db, scope: Scope) -> dict[int, int]:
         return {row["id"]: row["joined_to"] for row in cursor.fetchall()}
 
 
+def every_name(db: Db, scope: Scope, player: int) -> tuple[int, ...]:
+    """A player under every name that stands for him."""
+    return (player, *(name for name, is_ in one_player(db, scope).items() if is_ == player))
+
+
 def join(db: Db, scope: Scope, player: int, other: int | None) -> None:
     """Let a name stand for another player from now on, or (None) for itself again; what is logged stays."""
     known = {one["id"]: one["joined_to"] for one in players(db, scope)}

@@ -8,12 +8,11 @@ from typing import Any
 
 import orjson
 
+from aretane.store import booked
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 
 Data = dict[str, Any]
-
-PARTS = ("before", "decision", "pot", "position", "luck")
 
 
 @dataclass(frozen=True)
@@ -47,23 +46,13 @@ def begin(db: Db, scope: Scope, game_id: str, care: str, hands: Data) -> None:
 
 
 def keep(db: Db, scope: Scope, game_id: str, care: str, stamp: str, body: Data) -> None:
-    """What is booked goes to the figures as well, but for balls: they cannot be added to chances."""
+    """What was found; the figures know of it from now on."""
     with db.cursor() as cursor:
         cursor.execute(
             "UPDATE ledger SET stamp = %s, body = %s WHERE game_id = %s AND care = %s AND club_id = %s",
             (stamp, orjson.dumps(body).decode(), game_id, care, scope.club_id),
         )
-        cursor.execute("DELETE FROM booked WHERE game_id = %s", (game_id,))
-        cursor.executemany(
-            "INSERT IGNORE INTO booked (game_id, shot_id, model, promised, decision, potting, position, luck)"
-            " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
-            [
-                (game_id, one["id"], body.get("version") or 0, *(one[part] for part in PARTS))
-                for rack in body["racks"]
-                for one in rack["shots"]
-                if one.get("id") and body.get("unit") != "balls"
-            ],
-        )
+    booked.book(db, game_id, body)
 
 
 def judgements(db: Db, game_id: str, care: str) -> dict[str, Data]:

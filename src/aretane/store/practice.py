@@ -10,7 +10,7 @@ from typing import Any
 import orjson
 
 from aretane.core.errors import NotFound
-from aretane.store.club import player_ids
+from aretane.store.club import every_name, player_ids
 from aretane.store.database import Db
 from aretane.store.scope import Scope
 
@@ -126,6 +126,24 @@ def days(db: Db, exercise: Exercise) -> list[Data]:
         )
         return [{name: value if name == "player" else int(value) for name, value in row.items()}
                 for row in cursor.fetchall()]  # fmt: skip
+
+
+def tried_by(db: Db, scope: Scope, player: int, since: str | None, until: str | None) -> list[Data]:
+    """What a player tried at the table in that time, by exercise, the oldest first: title, task, the chance that
+    was expected, tries and those made; of runs the most balls of one and all of them together.
+    """
+    days = (" AND tried_at >= %(since)s" if since else "") + (
+        " AND tried_at < %(until)s + INTERVAL 1 DAY" if until else ""
+    )
+    with db.cursor() as cursor:
+        cursor.execute(
+            "SELECT title, task, chance, COUNT(*) AS n, COALESCE(SUM(result = 'made'), 0) AS made,"
+            " MAX(balls) AS most, COALESCE(SUM(balls), 0) AS balls FROM attempt"
+            " JOIN exercise ON exercise.id = exercise_id WHERE exercise.club_id = %(club)s"
+            f" AND player_id IN %(ids)s{days} GROUP BY exercise.id ORDER BY MIN(tried_at), exercise.id",
+            {"club": scope.club_id, "ids": every_name(db, scope, player), "since": since, "until": until},
+        )
+        return [{**row, "made": int(row["made"]), "balls": int(row["balls"])} for row in cursor.fetchall()]
 
 
 @dataclass(frozen=True)

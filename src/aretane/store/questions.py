@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from aretane.core.statistics.measures import DAY, ESTIMATES, MEASURES, NOTHING, RATE
+from aretane.core.statistics.measures import DAY, ESTIMATES, MEAN, MEASURES, NOTHING
 from aretane.core.statistics.question import Asked, Count, Row
 from aretane.core.statistics.rates import Sums
 from aretane.store.club import one_player, player_ids
@@ -48,16 +48,16 @@ _LOOKED_AT = {
     "fouls": ("in_off IS NOT NULL", "foul IS NOT NULL"),
     "lost": ("in_off IS NOT NULL", "in_off"),
     "time": ("seconds IS NOT NULL", "seconds"),
-    **{name: (f"booked.{name} IS NOT NULL", f"booked.{name}") for name in _OF_LEDGER},
+    "mix": ("tried", "made"),
+    **{name: (f"{name} IS NOT NULL", name) for name in _OF_LEDGER},
 }
-_EXPECTED = {"pots": "likely / 100", "fulfilled": "booked.promised"}
+_EXPECTED = {"pots": "likely / 100", "fulfilled": "promised"}
 _KEYS = {NOTHING: "''", "player": "{table}.player_id", "month": "DATE_FORMAT(played_on, '%%Y-%%m')",
          DAY: "TO_DAYS(played_on) - 365", "opponent": "opponent_id", "game_id": "{table}.game_id",
          **{name: f"LEAST({name} DIV 10, 9)" for name in ESTIMATES}}  # fmt: skip
-_BOOKED = " JOIN booked ON booked.game_id = shot_fact.game_id AND booked.shot_id = shot_fact.shot_id"
 _CLOSED = {"session", "discipline", "opponent_id", "game_id", "played_at", "target_source", "intent_source",
            "pocket", "kind", "tip", "pace", "rails", "cut", "way", "waited", "standing", "reach", "cueing", "stake",
-           "phase", "took", "missed_band", "off_band"}  # fmt: skip
+           "phase", "took", "missed_band", "off_band", "mouth"}  # fmt: skip
 
 
 def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
@@ -67,16 +67,15 @@ def rows(db: Db, scope: Scope, asked: Asked) -> list[Row]:
     where, given = _where(scope, asked)
     likely = "likely" if measure.fair and asked.series == 2 else "NULL"
     added = (
-        f"SUM({counted}) AS good, 0 AS total, 0 AS squares"
-        if measure.kind == RATE
-        else f"0 AS good, SUM({counted}) AS total, SUM({counted} * {counted}) AS squares"
+        f"0 AS good, SUM({counted}) AS total, SUM({counted} * {counted}) AS squares"
+        if measure.kind == MEAN
+        else f"SUM({counted}) AS good, 0 AS total, 0 AS squares"
     )
     expected = _expected(asked)
-    source = f"shot_fact{_along(asked)}{_joined(asked.measure)}"
     with db.cursor() as cursor:
         cursor.execute(
             f"SELECT {_key(asked.by)} AS name, {_series(asked)} AS series, {likely} AS chance, COUNT(*) AS n,"
-            f" SUM({expected}) AS expected, COUNT({expected}) AS expecting, {added} FROM {source}"
+            f" SUM({expected}) AS expected, COUNT({expected}) AS expecting, {added} FROM shot_fact{_along(asked)}"
             f" WHERE {where} AND {looked_at} GROUP BY name, series, chance",
             given,
         )
@@ -135,22 +134,24 @@ def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int)
     """The strokes behind a field of the answer, newest match first: how many, and so many from `begin` on."""
     where, given = _where(scope, asked)
     where = f"{where} AND {_LOOKED_AT[asked.measure][0]} AND {_key(asked.by)} = %(key)s"
-    return strokes_where(db, where, {**given, "key": key}, begin, many, _joined(asked.measure))
+    return strokes_where(db, where, {**given, "key": key}, begin, many)
 
 
 _TOLD = {"club_id", "session", "player_id", "discipline", "played_on", "opponent_id", "game_id"}
 _CAME = _TOLD | {"tip", "pace", "waited", "standing", "played_at", "stake", "phase", "took"}
 _INDEXES = {  # with the columns that they hold
-    "asked": _CAME | {"cut", "way", "pocket", "kind", "rails", "intent_source", "reach", "cueing", "missed_band"},
+    "asked": _CAME
+    | {"cut", "way", "pocket", "kind", "rails", "intent_source", "reach", "cueing", "missed_band", "mouth"},
     "estimated": _TOLD | {"likely", "felt", "computed", "lay", "stopped"},
-    "stops": _CAME | {"rails", "way", "cut", "target_source", "reach", "cueing", "off_band", "stopped"},
+    "stops": _CAME | {"rails", "way", "cut", "target_source", "reach", "cueing", "off_band", "stopped", "mouth"},
+    "judged": _CAME | {"kind", "cut", "way", "rails", "reach", "cueing"},
     "came": _CAME | {"kind", "foul"},
 }
 _OF_INDEX = {
-    **dict.fromkeys(("pots", "nearly", "thick", "recovered"), ("asked", "estimated")),
+    **dict.fromkeys(("pots", "mix", "nearly", "thick", "recovered"), ("asked", "estimated")),
     **dict.fromkeys(("zone", "off", "along", "across", "travel"), ("stops",)),
     **dict.fromkeys(("broke", "dry", "broken"), ()),
-    **dict.fromkeys(_OF_LEDGER, ("asked",)),
+    **dict.fromkeys((*_OF_LEDGER, "fulfilled"), ("judged",)),
 }
 _READ = {
     NOTHING: "session",
@@ -178,13 +179,6 @@ def _expected(asked: Asked) -> str:
     if asked.measure == "pots" and asked.by in ESTIMATES:
         return f"{asked.by} / 100"
     return _EXPECTED.get(asked.measure, "NULL")
-
-
-def _joined(measure: str) -> str:
-    """What the ledger booked, where it is asked for; strokes that nobody judged stay in a count."""
-    if measure in _OF_LEDGER:
-        return _BOOKED
-    return f" LEFT{_BOOKED}" if measure == "fulfilled" else ""
 
 
 MOST_IN_ORDER = 5000  # values that a streak is looked for in, the newest

@@ -20,7 +20,8 @@ from aretane.core.review.shot_figures import VERSION, ShotFigures, shot_figures
 from aretane.core.statistics.breaks import BreakTally
 from aretane.core.statistics.potting import Tally
 from aretane.core.statistics.rates import Sums
-from aretane.store.club import one_player, player_ids, players
+from aretane.store import booked
+from aretane.store.club import every_name, player_ids, players
 from aretane.store.database import Db
 from aretane.store.games import Match, load
 from aretane.store.scope import Scope
@@ -106,6 +107,8 @@ def rebuild(db: Db, scope: Scope, match: Match, rows: Rows | None = None, before
         elif old:
             cursor.execute("DELETE FROM shot_fact WHERE game_id = %s AND shot_id IN %s", (match.id, tuple(old)))
         cursor.executemany(_INSERT, written)
+    if written:
+        booked.carry(db, match.id)
 
 
 def _named(document: Mapping[str, Any]) -> set[str]:
@@ -160,14 +163,12 @@ def behind(
     return strokes_where(db, f"{where} AND {BEHIND[by]}", {**asked, "name": name}, begin, many)
 
 
-def strokes_where(
-    db: Db, where: str, asked: dict[str, Any], begin: int, many: int, join: str = ""
-) -> tuple[int, list[ShotRow]]:
-    """How many strokes there are, and so many from `begin` on, newest match first; `join`: a further table."""
+def strokes_where(db: Db, where: str, asked: dict[str, Any], begin: int, many: int) -> tuple[int, list[ShotRow]]:
+    """How many strokes there are, and so many from `begin` on, newest match first."""
     with db.cursor() as cursor:
-        cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES}{join} WHERE {where}", asked)
+        cursor.execute(f"SELECT COUNT(*) AS n FROM {_WITH_NAMES} WHERE {where}", asked)
         row = cursor.fetchone()
-    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}", join)
+    return row["n"] if row else 0, _rows(db, where, asked, f"LIMIT {many} OFFSET {begin}")
 
 
 def tallies(db: Db, scope: Scope, wanted: Filter) -> list[Tally]:
@@ -302,12 +303,9 @@ def _where(db: Db, scope: Scope, wanted: Filter) -> tuple[str, dict[str, Any]]:
     """A player's strokes under every name that stands for him."""
     asked = {name: value for name, value in vars(wanted).items() if value is not None}
     clauses = ["shot_fact.club_id = %(club)s", *(f"shot_fact.{name} = %({name})s" for name in asked)]
-    also = (
-        [one for one, is_ in one_player(db, scope).items() if is_ == wanted.player_id] if wanted.player_id else []
-    )
-    if also:
+    if wanted.player_id is not None:
         clauses[1 + list(asked).index("player_id")] = "shot_fact.player_id IN %(ids)s"
-        asked["ids"] = (wanted.player_id, *also)
+        asked["ids"] = every_name(db, scope, wanted.player_id)
     return " AND ".join(clauses), {**asked, "club": scope.club_id}
 
 
@@ -326,11 +324,11 @@ def _told_apart(columns: Sequence[str], wanted: Filter) -> str:
     return ", ".join(column for column in columns if column not in fixed)
 
 
-def _rows(db: Db, where: str, asked: dict[str, Any], limit: str, join: str = "", order: str = "") -> list[ShotRow]:
+def _rows(db: Db, where: str, asked: dict[str, Any], limit: str) -> list[ShotRow]:
     """Newest match first, each from its end."""
     with db.cursor() as cursor:
         cursor.execute(
-            f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}{join}"
+            f"SELECT shot_fact.*, player.name AS player_name FROM {_WITH_NAMES}"
             f" WHERE {where} ORDER BY {_NEWEST} {limit}",
             asked,
         )

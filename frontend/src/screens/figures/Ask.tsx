@@ -7,8 +7,9 @@ import type { QuestionAnswer } from "../../api/types";
 import { useAddress } from "../../parts/address";
 import { Problem } from "../../parts/Problem";
 import { percent } from "../../words";
-import { heldAgainst, onTheTable, questionOf, valueWords } from "./asked";
+import { acrossTheMouth, heldAgainst, onTheTable, questionOf, sampleWords, valueWords } from "./asked";
 import { Chart, paintedOf, pictureOf } from "./Chart";
+import { MouthMap } from "./MouthMap";
 import { QuestionBar } from "./QuestionBar";
 import { ShotsList } from "./ShotsList";
 import { TableMap } from "./TableMap";
@@ -46,6 +47,7 @@ interface AnswerProps {
 
 function Answer({ answer, question, at, onLook }: AnswerProps) {
   const { ref, width } = useWidth();
+  const Map = onTheTable(answer.by) ? TableMap : acrossTheMouth(answer.by) ? MouthMap : null;
   const nothing = answer.whole.every((value) => value.n === 0);
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
@@ -61,10 +63,8 @@ function Answer({ answer, question, at, onLook }: AnswerProps) {
           </p>
         ))}
         <div ref={ref}>
-          {!nothing && onTheTable(answer.by)
-            ? answer.series.map((name, at) => (
-                <TableMap key={name} answer={answer} series={at} onLook={onLook} />
-              ))
+          {!nothing && Map
+            ? answer.series.map((name, at) => <Map key={name} answer={answer} series={at} onLook={onLook} />)
             : !nothing && width > 0 && <Chart answer={answer} width={width} />}
         </div>
         {!nothing && <Numbers answer={answer} at={at} onLook={onLook} />}
@@ -88,6 +88,7 @@ function Legend({ answer }: { answer: QuestionAnswer }) {
   const expects =
     !heldAgainst(answer.by) &&
     !onTheTable(answer.by) &&
+    !acrossTheMouth(answer.by) &&
     answer.curves.length === 0 &&
     answer.groups.some((group) => group.expected.some((one) => one !== null));
   if (answer.series.length === 1 && !expects) return null;
@@ -159,7 +160,7 @@ function Numbers({ answer, at, onLook }: Omit<AnswerProps, "question">) {
               {group.values.map((value, index) => (
                 <td key={index} className="whitespace-nowrap">
                   {valueWords(answer.measure, value)}{" "}
-                  <span className="text-[11px] opacity-75">n {value.n}</span>
+                  <span className="text-[11px] opacity-75">{sampleWords(answer.measure, value)}</span>
                   <Expected of={group.expected[index] ?? null} />
                 </td>
               ))}

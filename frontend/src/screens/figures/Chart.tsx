@@ -41,7 +41,7 @@ function intervals({ measure, groups, series, whole }: QuestionAnswer, width: nu
   const told = fields.filter((one) => one.n > 0);
   const means = whole.flatMap((value, at) => {
     const middle = middleOf(value);
-    return middle === null ? [] : [{ middle: middle * scale, at }];
+    return middle === null || measure.kind === "share" ? [] : [{ middle: middle * scale, at }];
   });
   return Plot.plot({
     width,

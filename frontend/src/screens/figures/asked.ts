@@ -12,6 +12,7 @@ export type Value = QuestionGroup["values"][number];
 export const { measures: MEASURES, by: BY } = trade;
 
 export const onTheTable = (by: string) => (trade.squares as readonly string[]).includes(by);
+export const acrossTheMouth = (by: string) => by === trade.mouth;
 export const heldAgainst = (by: string) => (trade.estimates as readonly string[]).includes(by);
 
 const numbered = (words: string[]): [string, string][] => words.map((word, at) => [String(at), word]);
@@ -31,6 +32,11 @@ export const CONDITIONS: { name: string; words: string; values: [string, string]
   },
   { name: "tip", words: "tip", values: same(["follow", "stun", "draw"]) },
   { name: "pace", words: "pace", values: same(["soft", "medium", "firm"]) },
+  {
+    name: "pocket",
+    words: "pocket",
+    values: same(["head-left", "head-right", "side-left", "side-right", "foot-left", "foot-right"]),
+  },
   { name: "kind", words: "kind", values: same(["pot", "bank", "kick", "combination", "thin", "break-out"]) },
   {
     name: "waited",
@@ -87,9 +93,10 @@ export const middleOf = (value: Value) => (isRate(value) ? value.p : value.mean)
 
 /** The scale that the picture has: per cent, centimetres, seconds, points of win chance. */
 export const scaleOf = (measure: Measure) =>
-  measure.kind === "rate" || measure.unit === "points" || measure.unit === "m" ? 100 : 1;
+  measure.kind !== "mean" || measure.unit === "points" || measure.unit === "m" ? 100 : 1;
 
 export function axisOf(measure: Measure): string {
+  if (measure.kind === "share") return `per cent of the ${measure.of}`;
   if (measure.kind === "rate") return `per cent ${measure.what}`;
   if (measure.unit === "points") return "points of win chance a stroke";
   if (measure.unit === "") return measure.words;
@@ -101,19 +108,25 @@ export function axisOf(measure: Measure): string {
 /** A bare number of this measure: per cent, centimetres, points, seconds. */
 export function numberOf(measure: Measure, value: number | null): string {
   if (value === null) return "–";
-  const digits = measure.kind === "rate" || measure.unit === "m" ? 0 : 1;
+  const digits = measure.kind !== "mean" || measure.unit === "m" ? 0 : 1;
   return (value * scaleOf(measure)).toFixed(digits).replace("-", "−");
 }
 
-/** "62 % (55 to 69), n 180". */
+/** What a value is of: "n 180"; of a share how many of all. */
+export const sampleWords = (measure: Measure, value: Value) =>
+  measure.kind === "share"
+    ? `${String(Math.round((middleOf(value) ?? 0) * value.n))} of ${String(value.n)}`
+    : `n ${String(value.n)}`;
+
+/** "62 % (55 to 69)". */
 export function valueWords(measure: Measure, value: Value): string {
   const middle = middleOf(value);
   if (middle === null) return "–";
   const scale = scaleOf(measure);
-  const digits = measure.kind === "rate" ? 0 : 1;
+  const digits = measure.kind === "mean" ? 1 : 0;
   const number = (one: number) => (one * scale).toFixed(digits).replace("-", "−");
-  const unit = measure.kind === "rate" ? "" : measure.unit === "m" ? " cm" : measure.unit === "s" ? " s" : "";
+  const unit = measure.kind !== "mean" ? "" : measure.unit === "m" ? " cm" : measure.unit === "s" ? " s" : "";
   const interval = value.low === null ? "" : ` (${number(value.low)} to ${number(value.high ?? 0)})`;
-  const first = measure.kind === "rate" ? percent(middle) : `${number(middle)}${unit}`;
+  const first = measure.kind !== "mean" ? percent(middle) : `${number(middle)}${unit}`;
   return `${first}${interval}`;
 }

@@ -15,11 +15,14 @@ export function AsPlayed({
   shot,
   balls,
   shapes,
+  aiming,
 }: {
   game: Game;
   shot: Shot;
   balls: Places;
   shapes: Shape[];
+  /** Lines of aim are drawn: the picture is that before the shot. */
+  aiming: boolean;
 }) {
   const linked = game.header.recordings?.[shot.document.recording ?? 0];
   const recordings = useRecordings();
@@ -37,9 +40,10 @@ export function AsPlayed({
   );
   const ready = times.data !== undefined;
   const seek = useEffectEvent(player.seek);
+  const moment = aiming ? start : still;
   useEffect(() => {
-    if (ready && still != null) seek(still);
-  }, [ready, still]);
+    if (ready && moment != null) seek(moment);
+  }, [ready, moment]);
   if (!recording || start == null) return null;
   return (
     <section aria-label="In the picture" className="sheet min-w-0">
@@ -60,7 +64,9 @@ export function AsPlayed({
         onBall={nothing}
       />
       <div className="flex flex-wrap items-center gap-2 p-2">
-        <span className="caption mr-auto">rings: where the simulator lets them stop</span>
+        <span className="caption mr-auto">
+          {aiming ? "rings: where they lie" : "rings: where the simulator lets them stop"}
+        </span>
         {(
           [
             ["before", start],

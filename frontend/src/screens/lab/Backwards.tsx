@@ -9,6 +9,7 @@ import { ballName } from "../../table/balls";
 import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
 import { useState } from "react";
+import { AimPanel } from "./AimPanel";
 import { Banks, BySpeed, Lines } from "./Taught";
 import type { LabState, Patch } from "./state";
 
@@ -20,12 +21,14 @@ interface Props {
   placing: boolean;
   onPlacing: (placing: boolean) => void;
   change: (patch: Patch) => void;
+  /** The direction in which the stroke is aimed; null while it is not known. */
+  aim: number | null;
   onDraw: (shapes: Shape[]) => void;
 }
 
-const QUESTIONS = ["kicks", "banks", "plants and cannons"] as const;
+const QUESTIONS = ["aim line", "kicks", "banks", "plants and cannons"] as const;
 
-export function Backwards({ lab, to, placing, onPlacing, change, onDraw }: Props) {
+export function Backwards({ lab, to, placing, aim, onPlacing, change, onDraw }: Props) {
   const [asked, setAsked] = useState<(typeof QUESTIONS)[number] | null>(null);
   const others = Object.keys(lab.balls).filter((ball) => ball !== "cue");
   return (
@@ -55,7 +58,10 @@ export function Backwards({ lab, to, placing, onPlacing, change, onDraw }: Props
       </div>
       {to && lab.at && lab.pocket && <Ways lab={lab} to={to} change={change} />}
       {to && !lab.at && <p className="caption">choose the ball and the pocket of the pot first</p>}
-      {asked === "kicks" && <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} />}
+      {asked === "aim line" && <AimPanel lab={lab} aim={aim} onDraw={onDraw} />}
+      {asked === "kicks" && (
+        <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} onDraw={onDraw} />
+      )}
       {asked === "banks" && (
         <Banks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} onDraw={onDraw} />
       )}
@@ -138,7 +144,7 @@ function paceWords({ stop, softer, firmer }: Reached): string {
   return `a tenth softer ${off(softer)}, firmer ${off(firmer)}`;
 }
 
-function Kicks({ lab, ball, change }: { lab: LabState; ball: string; change: Props["change"] }) {
+function Kicks({ lab, ball, change, onDraw }: Pick<Props, "lab" | "change" | "onDraw"> & { ball: string }) {
   const body: KickRequest = { ...placed(lab), ball, pocket: null, rails: null };
   const query = useQuery({
     queryKey: ["kick", body],
@@ -157,6 +163,9 @@ function Kicks({ lab, ball, change }: { lab: LabState; ball: string; change: Pro
             className="w-full cursor-pointer py-1 text-left hover:bg-base-200"
             onClick={() => {
               const aim = way.corrected_aim;
+              const [cue, to] = [lab.balls["cue"], lab.balls[ball]];
+              const then = way.rails.length === 1 && to ? [to] : []; // beyond a second rail the mirrors are many
+              if (cue) onDraw([{ line: "ghost", points: [cue, way.mirror_aim, ...then] }]);
               change({ at: null, pocket: null, aim, speed: way.speed, side: 0, height: 0.15, elevation: 0 });
             }}
           >

@@ -147,6 +147,7 @@ export function Lab({ choices, start, from }: Props) {
             lab={lab}
             to={backwards.to}
             placing={backwards.placing}
+            aim={aimOf(shot.data)}
             onDraw={setTaught}
             onPlacing={(placing) => {
               setBackwards({ ...backwards, placing });
@@ -156,7 +157,15 @@ export function Lab({ choices, start, from }: Props) {
           <TablePanel lab={lab} choices={choices} change={change} />
           {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
           <KeptTables lab={lab} choices={choices} change={change} />
-          {from && played && <AsPlayed game={from.game} shot={from.shot} balls={final} shapes={shapes} />}
+          {from && played && (
+            <AsPlayed
+              game={from.game}
+              shot={from.shot}
+              balls={taught.length ? lab.balls : final}
+              shapes={shapes}
+              aiming={taught.length > 0}
+            />
+          )}
         </div>
       </div>
     </div>
@@ -202,6 +211,12 @@ function LabHead({
       <span className="caption ml-auto">{lab.discipline}</span>
     </div>
   );
+}
+
+/** In which direction the simulated stroke was aimed. */
+function aimOf(shot: Simulated | undefined): number | null {
+  const stroke = shot?.shot.stroke as { aim?: number } | undefined;
+  return stroke?.aim ?? null;
 }
 
 /** From where the simulator lets the cue ball stop to where it stopped. */

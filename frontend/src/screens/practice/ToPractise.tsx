@@ -6,6 +6,7 @@ import { useToPractise } from "../../api/practice";
 import { usePlayers } from "../../api/queries";
 import type { ToPractise as Told } from "../../api/types";
 import { Problem } from "../../parts/Problem";
+import { trade } from "../../trade";
 import { ballName } from "../../table/balls";
 import { percent, pocketWords, rateWords } from "../../words";
 
@@ -42,6 +43,7 @@ export function ToPractise() {
           each.
         </p>
       )}
+      {player !== null && <ReportOfTime player={player} />}
       {data && data.gains.length > 0 && (
         <>
           <ol className="space-y-2" data-testid="gains">
@@ -49,7 +51,6 @@ export function ToPractise() {
               <Line key={one.family} of={one} />
             ))}
           </ol>
-          <ReportOfTime player={player} />
           <p className="caption">
             from {data.racks} judged racks; that practice turns a quarter of what fails, or gets to a league
             hand’s share, and saves half of what decisions cost, is assumed
@@ -98,24 +99,42 @@ function Line({ of: one }: { of: Gain }) {
   );
 }
 
-/** One page for the student over all of it, or from a day on. */
-function ReportOfTime({ player }: { player: number | null }) {
-  const [since, setSince] = useState("");
-  const asked = new URLSearchParams({ player: String(player), ...(since && { since }) });
+/** One page for the student: of matches, lessons or solo runs, over all of it or from a day to another. */
+function ReportOfTime({ player }: { player: number }) {
+  const [time, setTime] = useState({ since: "", until: "" });
+  const [session, setSession] = useState("match");
+  const told = Object.entries(time).filter(([, day]) => day);
+  const asked = new URLSearchParams({ player: String(player), session, ...Object.fromEntries(told) });
   return (
     <p className="flex flex-wrap items-baseline gap-2 text-[13px]">
-      <label className="flex items-baseline gap-1">
-        since
-        <input
-          type="date"
-          aria-label="Report since"
-          className="input input-sm w-36"
-          value={since}
-          onChange={(event) => {
-            setSince(event.target.value);
-          }}
-        />
-      </label>
+      <select
+        aria-label="Report of"
+        className="select select-sm w-auto"
+        value={session}
+        onChange={(event) => {
+          setSession(event.target.value);
+        }}
+      >
+        {trade.sessions.map(([id, words]) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+      {(["since", "until"] as const).map((end) => (
+        <label key={end} className="flex items-baseline gap-1">
+          {end}
+          <input
+            type="date"
+            aria-label={`Report ${end}`}
+            className="input input-sm w-36"
+            value={time[end]}
+            onChange={(event) => {
+              setTime({ ...time, [end]: event.target.value });
+            }}
+          />
+        </label>
+      ))}
       <a className="chip" href={`/api/report/pdf?${asked.toString()}`} target="_blank" rel="noreferrer">
         report of this time
       </a>

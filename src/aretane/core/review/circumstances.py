@@ -46,7 +46,8 @@ class Circumstances:
     rack went to this player.
 
     `likely`: per cent that a league hand makes it; `felt` and `computed` per cent of somebody's own estimate and of
-    what the choices said beside it. `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
+    what the choices said beside it. `entered`: the part of the pocket that a ball fell by, thick, middle or thin.
+    `next_way`: m from the meant ball to the one that was meant next. `missed_by`:
     m from its zone at which the stroke before left the cue ball, 0 within it.
     """
 
@@ -76,6 +77,7 @@ class Circumstances:
     likely: int | None = None
     felt: int | None = None
     computed: int | None = None
+    entered: str | None = None
     next_way: float | None = None
     missed_by: float | None = None
 
@@ -158,6 +160,7 @@ def _of_visit(
                 took=at.winner == one.player if at.winner else None,
                 felt=_per_cent(felt.get("pot")),
                 computed=_per_cent((felt.get("computed") or {}).get("pot")),
+                entered=(one.data.get("entered") or {}).get("part"),
                 next_way=_next_way(one),
             ),
         )

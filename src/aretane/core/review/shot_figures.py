@@ -27,7 +27,7 @@ from aretane.core.rules.game import CHOICES
 from aretane.core.statistics.cells import cell_of
 from aretane.core.table import Point, Table
 
-VERSION = 9
+VERSION = 10
 
 TRY_RULE = (
     "A try is a shot with a meant ball and pocket whose intent is attack or two-way or is not known, "

@@ -6,17 +6,18 @@ from dataclasses import dataclass
 
 from aretane.core.statistics.squares import square_words
 
-RATE, MEAN = "rate", "mean"
+RATE, MEAN, SHARE = "rate", "mean", "share"
 NOTHING, DAY = "nothing", "day"
 SQUARES = ("lay", "stopped")  # told apart by the squares of the table: drawn on it
+MOUTH = "mouth"  # told apart by where the pocket was reached: drawn across it
 ESTIMATES = ("likely", "felt", "computed")  # told apart by a chance: held against what happened
 
 
 @dataclass(frozen=True)
 class Measure:
-    """One thing that can be asked. `what` it counts, `of` what; `unit` of a mean; `better`: more of it is good
-    (None: neither); `fair`: players can be compared on the same shots; `expects`:
-    by whose word there is something to hold it against ('' nobody's).
+    """One thing that can be asked. `what` it counts, `of` what; a share is how much of all each field is. `unit` of
+    a mean; `better`: more of it is good (None: neither); `fair`: players can be compared on the same shots;
+    `expects`: by whose word there is something to hold it against ('' nobody's).
     """
 
     name: str
@@ -37,6 +38,7 @@ MEASURES = {
     one.name: one
     for one in (
         Measure("pots", "pots made", "made", "tries", fair=True, expects="a league hand on these shots"),
+        Measure("mix", "which shots were tried", "tried", "tries", SHARE, better=None),
         Measure("nearly", "nearly certain pots made", "made", "tries that a league hand makes nine times in ten"),
         Measure("thick", "misses that were thick", "thick", "misses told thick or thin", better=None),
         Measure("recovered", "pots made after the zone was missed", "made", "tries from outside the zone"),
@@ -78,7 +80,7 @@ MEASURES = {
 }
 
 GROUPS = {  # as a page lists them
-    "potting": ("pots", "nearly", "thick", "recovered"),
+    "potting": ("pots", "mix", "nearly", "thick", "recovered"),
     "position": ("zone", "off", "along", "across", "travel"),
     "safety": ("safeties", "hidden", "drew", "away", "exchanges", "escapes"),
     "chances and visits": ("chances", "cleared", "fulfilled", "scored", "tens", "fifties", "hundreds"),
@@ -89,7 +91,8 @@ GROUPS = {  # as a page lists them
 BY = {
     NOTHING: "all together", "player": "player", "opponent": "opponent", "cut": "cut angle", "way": "distance",
     "likely": "chance of a league hand", "felt": "chance that was felt", "computed": "chance that was computed",
-    "pocket": "pocket", "kind": "kind of shot", "tip": "follow, stun, draw", "pace": "pace",
+    "pocket": "pocket", MOUTH: "where it reached the pocket", "kind": "kind of shot",
+    "tip": "follow, stun, draw", "pace": "pace",
     "rails": "rails of the cue ball", "reach": "reach", "cueing": "under the cue",
     "missed_band": "where the stroke before left it", "off_band": "where it stopped", "lay": "where the white lay",
     "stopped": "where the white stopped", "phase": "phase of the rack", "waited": "after a wait",
@@ -102,6 +105,7 @@ LONGEST_WAY = 3.5  # m of both balls' ways together: longer ones are not told ap
 TENTHS = 10  # fields of a chance
 _BANDS = ("in its zone", "up to 10 cm off", "10 to 20 cm off", "20 to 40 cm off", "more than 40 cm off")
 _TOLD = {
+    MOUTH: {"thick": "thick side of the pocket", "thin": "thin side of the pocket"},
     "rails": {"0": "no rail", "1": "one rail", "2": "two rails", "3": "three rails and more"},
     "waited": {"1": "first stroke of a visit", "0": "within a visit"},
     "stake": {"1": "could end the match", "0": "more racks to come"},
@@ -110,7 +114,8 @@ _TOLD = {
 }
 ORDER = {word: at for at, word in enumerate(
     ("draw", "stun", "follow", "soft", "medium", "firm", "behind", "level", "ahead", "opening", "pattern",
-     "recovery", "end", "comfortable", "stretched", "off hand", "rest", "free", "off the rail", "over a ball")
+     "recovery", "end", "missed thick", "thick", "middle", "thin", "missed thin", "in the jaws", "comfortable",
+     "stretched", "off hand", "rest", "free", "off the rail", "over a ball")
 )}  # fmt: skip
 
 

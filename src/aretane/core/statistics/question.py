@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -10,7 +10,7 @@ import numpy as np
 
 from aretane.core.statistics.curve import Day, curve
 from aretane.core.statistics.fair import Difference, Mix, apart, fairly, means_apart
-from aretane.core.statistics.measures import DAY, ESTIMATES, NOTHING, ORDER, RATE, Measure
+from aretane.core.statistics.measures import DAY, ESTIMATES, NOTHING, ORDER, RATE, SHARE, Measure
 from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
 
 MOST_OF = 0.9  # of the strokes have an expectation, else it is not held against what happened
@@ -96,17 +96,23 @@ def answer(measure: Measure, by: str, rows: Sequence[Row], series: int = 1) -> A
     keys = sorted({row.key for row in rows if row.key is not None}, key=_in_order)
     told = [row for row in rows if row.key is not None]
     own = {key: [row for row in told if row.key == key] for key in keys}
-    groups = tuple(Group(key, _by_series(measure, own[key], series), _expected(own[key], series)) for key in keys)
-    whole = _by_series(measure, told, series)
-    difference = _difference(measure, told, whole) if series == 2 else None
+    every = [sum(row.n for row in told if row.series == at) for at in range(series)]
+    groups = tuple(
+        Group(key, _by_series(measure, own[key], series, every), _expected(own[key], series)) for key in keys
+    )
+    whole = _by_series(measure, told, series, every)
+    difference = _difference(measure, told, whole) if series == 2 and measure.kind != SHARE else None
     curves = tuple(_curve(told, at) for at in range(series)) if by == DAY and measure.kind == RATE else ()
     out = sum(row.n for row in rows if row.key is None)
     return Answer(groups, whole, _expected(told, series), difference, curves, out)
 
 
-def _by_series(measure: Measure, rows: Iterable[Row], series: int) -> tuple[Rate | Mean, ...]:
-    found = list(rows)
-    return tuple(_value(measure, [row for row in found if row.series == at]) for at in range(series))
+def _by_series(measure: Measure, rows: Sequence[Row], series: int, every: Sequence[int]) -> tuple[Rate | Mean, ...]:
+    """By series what the rows come to; a share is one of `every` stroke of its series."""
+    found = [[row for row in rows if row.series == at] for at in range(series)]
+    if measure.kind == SHARE:
+        return tuple(wilson(sum(row.n for row in own), every[at]) for at, own in enumerate(found))
+    return tuple(_value(measure, own) for own in found)
 
 
 def _expected(rows: Sequence[Row], series: int) -> tuple[float | None, ...]:
@@ -191,6 +197,8 @@ def expects(measure: Measure, by: str) -> str:
 
 def told(measure: Measure, value: Rate | Mean) -> str:
     """A value in words, with its interval and what it is of."""
+    if measure.kind == SHARE:
+        return f"{value.n} {measure.of}"
     if isinstance(value, Rate):
         if value.p is None:
             return f"no {measure.of}"

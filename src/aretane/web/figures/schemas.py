@@ -228,13 +228,15 @@ class QuestionTableQuery(QuestionQuery):
 
 
 class MeasureAnswer(Answer):
-    """`kind`: a rate or a mean of `unit`; `better`: more of it is good; `fair`: compared on the same shots."""
+    """`kind`: a rate, a mean of `unit`, or how much of all each field is; `better`: more of it is good; `fair`:
+    compared on the same shots.
+    """
 
     name: str
     words: str
     what: str
     of: str
-    kind: Literal["rate", "mean"]
+    kind: Literal["rate", "mean", "share"]
     unit: str
     better: bool | None
     fair: bool

@@ -27,10 +27,10 @@ def report(game_id: str, kind: str, query_data: ReportQuery) -> Response:
 @blueprint.get("/report/<any(pdf, html):kind>")
 @blueprint.input(PeriodQuery, location="query")
 def period(kind: str, query_data: PeriodQuery) -> Response:
-    """The report of a time for one player, over all judged matches in it."""
+    """The report of a time for one player, over all judged matches in it, or over its lessons or solo runs."""
     asked = query_data
     since, until = (day.isoformat() if day else None for day in (asked.since, asked.until))
-    page = period_report(house(), asking(), asked.player, since, until, asked.words)
+    page = period_report(house(), asking(), asked.player, since, until, asked.words, asked.session)
     return printed(page, kind, "report")
 
 

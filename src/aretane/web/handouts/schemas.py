@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -21,11 +21,14 @@ class ReportQuery(Answer):
 
 
 class PeriodQuery(Answer):
-    """Of one player, from a day to another; without them of everything."""
+    """Of one player, from a day to another; without them of everything. `session`: matches, or another kind, with
+    what was tried at the table.
+    """
 
     player: Number
     since: date | None = None
     until: date | None = None
+    session: Literal["match", "solo", "both-sides", "partners", "lesson"] = "match"
     words: Annotated[str, Field(max_length=2000)] = ""
 
 
