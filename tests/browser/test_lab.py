@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from aretane.demo.load import game_of
-from tests.browser.test_accessible import violations
+from tests.browser.test_accessible import first_shot, violations
 
 GAME = game_of("nine-ball")
 
@@ -152,3 +152,21 @@ def test_a_kept_table_has_its_note(page: Page) -> None:
     kept = page.get_by_test_id("kept-tables")
     expect(kept).to_contain_text("the far one first")
     kept.get_by_role("button", name="give up three apart").click()
+
+
+def test_the_aim_line_lies_beside_the_contact_point_and_in_the_picture(page: Page) -> None:
+    """Balls of one size: the line passes twice as far beside the ball's middle as the contact point lies."""
+    shot = first_shot(page, GAME, rack=4, shot=2).partition("shot=")[2]
+    page.goto(f"/lab?match={GAME}&shot={shot}")
+    page.get_by_role("button", name="aim line", exact=True).click()
+    told = page.get_by_test_id("aim-line")
+    expect(told).to_contain_text("twice as far")
+    contact, aim = (float(one) for one in re.findall(r"([\d.]+) cm", told.inner_text())[:2])
+    assert abs(aim - 2 * contact) <= 0.15
+    picture = page.get_by_role("region", name="In the picture")
+    expect(picture.locator('[data-line="aim"]')).to_have_count(1)
+    expect(picture).to_contain_text("rings: where they lie")
+    page.get_by_role("button", name="banks", exact=True).click()
+    page.get_by_test_id("bank").first.get_by_role("button").click()
+    expect(picture.locator('[data-line="aim"]')).to_have_count(0)
+    expect(picture.locator('[data-line="ghost"]')).to_have_count(1)

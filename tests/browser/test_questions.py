@@ -99,6 +99,19 @@ def test_where_the_white_stopped_is_drawn_on_the_table(page: Page) -> None:
     expect(page.get_by_test_id("behind").get_by_role("link").first).to_be_visible()
 
 
+def test_where_the_misses_go_through_the_pockets_mouth(page: Page) -> None:
+    ask(page, What="which shots were tried", Told_apart_by="where it reached the pocket")
+    mouth = page.get_by_test_id("mouth")
+    for part in ("missed thick", "thick side", "middle", "thin side", "missed thin", "in the jaws"):
+        expect(mouth).to_contain_text(part)
+    expect(mouth).to_contain_text(re.compile(r"\d+ % · \d+ of \d+"))
+    page.get_by_role("button", name="more conditions").click()
+    page.get_by_label("pocket", exact=True).select_option(label="side left")
+    expect(page).to_have_url(re.compile("pocket=side-left"))
+    mouth.locator("rect").first.click()
+    expect(page.get_by_test_id("behind").get_by_role("link").first).to_be_visible()
+
+
 def test_what_a_hand_should_make_against_what_was_made(page: Page) -> None:
     ask(page, What="pots made", Told_apart_by="chance of a league hand")
     told(page, "a league hand on these shots")

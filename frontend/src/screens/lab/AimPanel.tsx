@@ -10,26 +10,33 @@ import type { LabState } from "./state";
 
 const POINT = 0.006; // metres: a contact point as it is drawn
 
+export interface Meant {
+  ball: string;
+  pocket: string;
+}
+
 interface Props {
   lab: LabState;
+  /** What was meant, where the stroke itself is a free line. */
+  meant: Meant | null;
   /** The direction in which the stroke is aimed, with throw and squirt allowed for; null while it is not known. */
   aim: number | null;
   onDraw: (shapes: Shape[]) => void;
 }
 
-export function AimPanel({ lab, aim, onDraw }: Props) {
-  const told = lineOf(lab);
+export function AimPanel({ lab, meant, aim, onDraw }: Props) {
+  const pot = lab.at && lab.pocket ? { ball: lab.at, pocket: lab.pocket } : meant;
+  const told = pot && lineOf(lab, pot);
   const draw = useEffectEvent(() => {
     const cue = lab.balls["cue"];
     onDraw(told && cue ? shapesOf(told, cue, lab) : []);
   });
-  const drawn = JSON.stringify([lab.balls, lab.at, lab.pocket]);
+  const drawn = JSON.stringify([lab.balls, pot]);
   useEffect(() => {
     draw();
   }, [drawn]);
-  if (!lab.at || !lab.pocket)
-    return <p className="caption">choose the ball and the pocket of the pot first</p>;
-  if (!told) return <p data-testid="aim-line">The {ballName(lab.at)} cannot be cut there from here.</p>;
+  if (!pot) return <p className="caption">choose the ball and the pocket of the pot first</p>;
+  if (!told) return <p data-testid="aim-line">The {ballName(pot.ball)} cannot be cut there from here.</p>;
   const turned = aim === null ? null : turnOf(lab, told, aim);
   return (
     <div data-testid="aim-line" className="text-[13px]">
@@ -51,9 +58,9 @@ export function AimPanel({ lab, aim, onDraw }: Props) {
 
 const centimetres = (metres: number) => `${(100 * metres).toFixed(1)} cm`;
 
-function lineOf(lab: LabState): AimLine | null {
-  const [cue, ball] = [lab.balls["cue"], lab.balls[lab.at ?? ""]];
-  const mouth = lab.drawn.pockets.find((one) => one.name === lab.pocket)?.mouth;
+function lineOf(lab: LabState, pot: Meant): AimLine | null {
+  const [cue, ball] = [lab.balls["cue"], lab.balls[pot.ball]];
+  const mouth = lab.drawn.pockets.find((one) => one.name === pot.pocket)?.mouth;
   return cue && ball && mouth ? aimLine(cue, ball, mouth, lab.drawn.radius, lab.drawn.cue_radius) : null;
 }
 

@@ -9,7 +9,7 @@ import { ballName } from "../../table/balls";
 import type { Shape } from "../../table/shapes";
 import { percent } from "../../words";
 import { useState } from "react";
-import { AimPanel } from "./AimPanel";
+import { AimPanel, type Meant } from "./AimPanel";
 import { Banks, BySpeed, Lines } from "./Taught";
 import type { LabState, Patch } from "./state";
 
@@ -21,6 +21,8 @@ interface Props {
   placing: boolean;
   onPlacing: (placing: boolean) => void;
   change: (patch: Patch) => void;
+  /** What was meant with a logged shot. */
+  meant: Meant | null;
   /** The direction in which the stroke is aimed; null while it is not known. */
   aim: number | null;
   onDraw: (shapes: Shape[]) => void;
@@ -28,7 +30,7 @@ interface Props {
 
 const QUESTIONS = ["aim line", "kicks", "banks", "plants and cannons"] as const;
 
-export function Backwards({ lab, to, placing, aim, onPlacing, change, onDraw }: Props) {
+export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onDraw }: Props) {
   const [asked, setAsked] = useState<(typeof QUESTIONS)[number] | null>(null);
   const others = Object.keys(lab.balls).filter((ball) => ball !== "cue");
   return (
@@ -58,7 +60,7 @@ export function Backwards({ lab, to, placing, aim, onPlacing, change, onDraw }: 
       </div>
       {to && lab.at && lab.pocket && <Ways lab={lab} to={to} change={change} />}
       {to && !lab.at && <p className="caption">choose the ball and the pocket of the pot first</p>}
-      {asked === "aim line" && <AimPanel lab={lab} aim={aim} onDraw={onDraw} />}
+      {asked === "aim line" && <AimPanel lab={lab} meant={meant} aim={aim} onDraw={onDraw} />}
       {asked === "kicks" && (
         <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} onDraw={onDraw} />
       )}

@@ -147,6 +147,7 @@ export function Lab({ choices, start, from }: Props) {
             lab={lab}
             to={backwards.to}
             placing={backwards.placing}
+            meant={calledIn(from?.shot)}
             aim={aimOf(shot.data)}
             onDraw={setTaught}
             onPlacing={(placing) => {
@@ -211,6 +212,12 @@ function LabHead({
       <span className="caption ml-auto">{lab.discipline}</span>
     </div>
   );
+}
+
+/** The pot that was meant with a logged shot. */
+function calledIn(shot: Shot | undefined) {
+  const called = shot?.document.called;
+  return called?.ball && called.pocket ? { ball: called.ball, pocket: called.pocket } : null;
 }
 
 /** In which direction the simulated stroke was aimed. */
