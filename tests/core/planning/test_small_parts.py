@@ -8,14 +8,11 @@ import numpy as np
 import pytest
 
 from aretane.core.geometry.sight import visible_part
-from aretane.core.layout import Layout
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.kinds import kind_of
 from aretane.core.planning.choices.push_out import speed_to
 from aretane.core.planning.outlook.equity import in_match, match_chance
-from aretane.core.planning.outlook.frame import frame_chance
-from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.quick import quick_pot, quick_seen
 from aretane.core.skill.hand import PRESETS
 from aretane.core.skill.reach import UNKNOWN, Arm, reach_for
@@ -35,17 +32,6 @@ def test_the_rack_counts_most_when_both_need_one():
     swing = [in_match(1, n, n, 0.5) - in_match(0, n, n, 0.5) for n in (1, 3, 6)]
     assert swing[0] == 1
     assert swing[0] > swing[1] > swing[2]
-
-
-def test_the_frame_is_even_when_nothing_separates_the_players_and_surer_with_less_left():
-    def frame(points, **balls):
-        layout = Layout(TABLES["snooker-12ft"], "snooker", {"cue": (1.0, 0.9), **balls})
-        state = game_of(layout).state
-        return frame_chance(state.turn_to("A", points={"A": points, "B": 0}), 0.0)
-
-    black, pink = (3.2, 0.9), (2.7, 0.9)
-    assert frame(0, black=black) == pytest.approx(0.5)
-    assert frame(8, black=black) > frame(8, black=black, pink=pink, blue=(1.8, 0.9)) > 0.5
 
 
 def test_reach_says_what_hinders_and_by_how_much():

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSION = 2  # of the model; entries of another one are judged again
+VERSION = 3  # of the model; entries of another one are judged again
 LIMIT = 170.0  # seconds for an entry; they take a few
 THREADS = 2
 

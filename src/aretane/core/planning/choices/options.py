@@ -47,6 +47,7 @@ from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
 from aretane.core.skill.reach import RIGHT, Arm, Reach, reach_for
+from aretane.core.skill.visits import goes_on
 from aretane.core.statistics.rates import Rate
 
 MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
@@ -232,7 +233,7 @@ def valued(
     path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
     return Option(
         kind.kind, (*kind.also, *((task.source,) if task.source else ())),
-        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(game, value), reach,
+        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(outlook, value), reach,
         kind.fraction, shot.first_contact, path, route_of(shot), shot.cue_rails, run_after(layout, shot),
         moved_by(layout, shot, idea.ball),
     )  # fmt: skip
@@ -260,17 +261,22 @@ def _two_way(option: Option, safest: float | None) -> Option:
     return option
 
 
-def _as_win(game: Game, value: Value) -> Value:
+def _as_win(outlook: Outlook, value: Value) -> Value:
     """In snooker: points ahead as the chance to win the frame."""
-    if traits_of(game.layout.discipline).counts != FRAMES:
+    layout = outlook.game.layout
+    if traits_of(layout.discipline).counts != FRAMES:
         return value
+    mine, theirs = (goes_on(hand, layout.table) for hand in outlook.hands)
+
+    def of(ahead: float) -> float:
+        return frame_chance(outlook.game.state, ahead, (mine, theirs))
 
     def chance(ahead: float | None) -> float | None:
-        return None if ahead is None else frame_chance(game.state, ahead)
+        return None if ahead is None else of(ahead)
 
     win, pot = value.win, value.pot.p
     assert win.p is not None
-    low, mid, high = (frame_chance(game.state, ahead) for ahead in (win.low, win.p, win.high))
+    low, mid, high = (of(ahead) for ahead in (win.low, win.p, win.high))
     made, missed = chance(value.after_pot), chance(value.after_miss)
     if pot is not None and made is not None and missed is not None:  # so that win is still made of what follows
         mixed = attack_value(pot, made, missed)

@@ -1,21 +1,138 @@
-"""Snooker: from points ahead to the chance to win the frame."""
+"""Snooker: from points ahead to the chance to win the frame, by frames played on visit by visit.
+
+A visit that has begun goes on with one chance a ball, whatever its place; half of the visits begin with nothing (a
+safety, no open ball). After a miss the other is at the table, a missed colour leaves him the reds. So a frame is a
+chain, and the margin that it ends with has a distribution: narrow between players who score little by little, wide
+where one visit may bring everything that is left. Fouls are left out.
+"""
 
 from __future__ import annotations
 
-import math
+from functools import lru_cache
 
+import numpy as np
+
+from aretane.core.physics.compiled import Floats
 from aretane.core.rules.game import RackState, opponent
-from aretane.core.rules.snooker import remaining
+from aretane.core.rules.snooker import COLOUR, is_red, value
 
-SPREAD = 0.45  # of the points that are left: how far a frame's end strays from what is expected (assumed)
-LEAST = 4.0
+MOST = 160  # points that a frame may still bring, and more than one player ever needs
+OPENS = 0.5  # of the visits begin with a ball that is made where the next one would be (common practice)
+USUAL_COLOUR = 5  # points, with a red: mostly black, pink and blue (common practice)
+STEPS = 24  # chances between which is interpolated
+
+Left = tuple[int, tuple[int, ...], bool]  # reds, values of the colours in their order, on a colour with a red
 
 
-def frame_chance(state: RackState, ahead: float) -> float:
+def frame_chance(state: RackState, ahead: float, pots: tuple[float, float]) -> float:
     """Chance that the player of `state` wins, if he is expected to gain `ahead` points on the other from here.
-
-    The final margin is taken as normal; its spread shrinks with the points that are left on the table.
+    `pots`: the chance of the next ball too, his own and the other one's.
     """
     lead = state.points[state.player] - state.points[opponent(state.player)]
-    spread = max(LEAST, SPREAD * remaining(state))
-    return 0.5 * (1.0 + math.erf((lead + ahead) / spread / math.sqrt(2.0)))
+    gains, chances = _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
+    return float(np.interp(ahead, gains, chances))
+
+
+def left_in(state: RackState) -> Left:
+    colours = sorted(value(ball) for ball in state.balls if not is_red(ball))
+    return sum(map(is_red, state.balls)), tuple(colours), state.on == COLOUR
+
+
+@lru_cache(maxsize=512)
+def _frames(left: Left, lead: int, pots: tuple[float, float]) -> tuple[Floats, Floats]:
+    """Points gained in the mean and the chance to win, rising together: from a table that the other clears, by his
+    usual visit and one's own, to one that this visit clears.
+    """
+    mine, theirs = _chain(left[0], left[1], pots), _chain(left[0], left[1], pots[::-1])
+    his = [visit for visit in _visits(pots[1]) if visit[0] > OPENS * pots[1]]  # his usual one is what a miss leaves
+    margins = [_run(_without_colour(left), mine, *visit)[::-1] for visit in reversed(his)]
+    margins += [_run(left, theirs, *visit) for visit in _visits(pots[0])]
+    points = np.arange(-MOST, MOST + 1)
+    gains = np.array([float(margin @ points) for margin in margins])
+    won = (points + lead > 0) + 0.5 * (points + lead == 0)
+    return np.maximum.accumulate(gains), np.maximum.accumulate([float(margin @ won) for margin in margins])
+
+
+def _visits(goes_on: float) -> list[tuple[float, float]]:
+    """Chances of the first ball of a visit and of each further one: from none by a usual visit to a clearance."""
+    usual = OPENS * goes_on
+    worse = [(first, goes_on) for first in np.linspace(0.0, usual, STEPS)[:-1]]
+    shares = np.linspace(0.0, 1.0, STEPS)
+    return [*worse, *((usual + share * (1.0 - usual), goes_on + share * (1.0 - goes_on)) for share in shares)]
+
+
+def _run(left: Left, theirs: dict[Left, Floats], first: float, further: float) -> Floats:
+    """The distribution of what is gained from here by one visit, its balls made with these chances, and then a
+    usual frame with the other at the table.
+    """
+    found, stays, gained, chance = np.zeros(2 * MOST + 1), 1.0, 0, first
+    at: Left | None = left
+    while at is not None:
+        found += stays * (1.0 - chance) * _shifted(theirs[_without_colour(at)][::-1], gained)
+        stays *= chance
+        points, at = _after(at)
+        gained, chance = gained + points, further
+    return found + stays * _shifted(_nothing(), gained)
+
+
+@lru_cache(maxsize=256)
+def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> dict[Left, Floats]:
+    """At every turn on a red or in the colours: the distribution of what the player at the table gains.
+
+    F = q S + (1 - q) F' and F' = q' S' + (1 - q') F, where S follows a pot and F' is the other's turn as this
+    player sees it; q is OPENS times the chance of going on.
+    """
+    mine: dict[Left, Floats] = {}
+    theirs: dict[Left, Floats] = {}
+    turns: list[Left] = [(0, colours[at:], False) for at in range(len(colours), -1, -1)]
+    for left in [*turns, *((red, colours, False) for red in range(1, reds + 1))]:
+        if _is_over(left):
+            mine[left] = theirs[left] = _nothing()
+            continue
+        q, p = (OPENS * chance for chance in pots)
+        own, other = _made(left, theirs, pots[0]), _made(left, mine, pots[1])
+        lap = 1.0 - (1.0 - q) * (1.0 - p)
+        mine[left] = (q * own + (1.0 - q) * p * other[::-1]) / lap
+        theirs[left] = (p * other + (1.0 - p) * q * own[::-1]) / lap
+    return mine
+
+
+def _made(left: Left, theirs: dict[Left, Floats], goes_on: float) -> Floats:
+    """What is gained once the first ball of a visit is made."""
+    points, after = _after(left)
+    return _shifted(_run(after, theirs, goes_on, goes_on) if after else _nothing(), points)
+
+
+def _after(left: Left) -> tuple[int, Left | None]:
+    """The points of the next ball, and what is left then; None at the end."""
+    reds, colours, on_colour = left
+    if on_colour:
+        return USUAL_COLOUR, None if _is_over((reds, colours, False)) else (reds, colours, False)
+    if reds:
+        return 1, (reds - 1, colours, True)
+    rest: Left = (0, colours[1:], False)
+    return colours[0], None if _is_over(rest) else rest
+
+
+def _without_colour(left: Left) -> Left:
+    """What the other one finds after a miss."""
+    return left[0], left[1], False
+
+
+def _is_over(left: Left) -> bool:
+    return not left[0] and not left[1]
+
+
+def _nothing() -> Floats:
+    found = np.zeros(2 * MOST + 1)
+    found[MOST] = 1.0
+    return found
+
+
+def _shifted(margin: Floats, points: int) -> Floats:
+    """The distribution with so many points more; what a frame cannot bring is no margin."""
+    if not points:
+        return margin
+    found = np.zeros_like(margin)
+    found[points:] = margin[:-points]
+    return found

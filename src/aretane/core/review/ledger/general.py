@@ -9,31 +9,27 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 
-import numpy as np
-
 from aretane.core.planning.outlook.frame import frame_chance
 from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.traits import FRAMES, traits_of
-from aretane.core.skill.hand import LEVELS, LONG_TABLE, PRESETS, Hand
+from aretane.core.skill.hand import Hand
+from aretane.core.skill.visits import between, goes_on
 from aretane.core.table import Table
 
-# Chance of the next ball too, with position: what leaves 0.7, 2, 4 and 10 balls a visit (common practice).
-GOES_ON = {"beginner": 0.40, "club": 0.66, "league": 0.80, "professional": 0.91}
 # Balls that a run of straight pool brings from the cue ball in hand on an open table (common practice: 1 to 3, 3 to
 # 9, 8 to 25, 25 to 70): what the racks to come are worth. A layout tells that far too shakily for a ledger.
 RUNS = {"beginner": 2.0, "club": 5.0, "league": 12.0, "professional": 40.0}
-SNOOKER_AIM = 0.66  # of the errors in pool, for the same level of player
 
 
 def worth_in_general(discipline: str, state: RackState, hands: tuple[Hand, Hand], table: Table) -> float:
     """To the player of `state`, whose hand is the first: the chance to win, in straight pool the balls ahead."""
     traits = traits_of(discipline)
+    mine, theirs = (goes_on(hand, table) for hand in hands)
     if traits.goes_on:
         return float(state.points[state.player] - state.points[opponent(state.player)])
     if traits.counts == FRAMES:
-        return frame_chance(state, 0.0)
-    mine, theirs = (_goes_on(hand, table) for hand in hands)
+        return frame_chance(state, 0.0, (mine, theirs))
     if traits.rotation:
         return shared(len(state.balls), mine, theirs)
     own, other = (_left(discipline, state, player) for player in (state.player, opponent(state.player)))
@@ -76,16 +72,5 @@ def _left(discipline: str, state: RackState, player: str) -> int:
 
 def later_runs(hands: tuple[Hand, Hand], table: Table) -> tuple[float, float]:
     """What both players' runs of straight pool bring once a rack is done."""
-    one, other = (math.exp(_between(hand, table, {k: math.log(run) for k, run in RUNS.items()})) for hand in hands)
+    one, other = (math.exp(between(hand, table, {k: math.log(run) for k, run in RUNS.items()})) for hand in hands)
     return one, other
-
-
-def _goes_on(hand: Hand, table: Table) -> float:
-    return _between(hand, table, GOES_ON)
-
-
-def _between(hand: Hand, table: Table, levels: dict[str, float]) -> float:
-    """Between the levels in proportion of ln(aim)."""
-    finer = SNOOKER_AIM if table.length > LONG_TABLE else 1.0
-    aims = [math.log(PRESETS[level].aim * finer) for level in reversed(LEVELS)]
-    return float(np.interp(math.log(max(hand.aim, 1e-6)), aims, [levels[level] for level in reversed(LEVELS)]))

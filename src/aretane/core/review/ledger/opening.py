@@ -131,13 +131,13 @@ def _broken(game: Game, opener: Opener, hands: tuple[Hand, Hand], seed: int, thr
         worth = float(racks.wins_of(RACKS_EACH, seed, threads).p or 0.0)
     else:
         worth = turn.standing.in_hand if in_hand else float(turn.at(np.array(following.layout.cue)))
-    places = None if in_hand else np.vectorize(lambda at: _to_breaker(following, mine, at))(turn.worth)
-    return Broken(outcome, _to_breaker(following, mine, worth), places)
+    places = None if in_hand else np.vectorize(lambda at: _to_breaker(following, turned, mine, at))(turn.worth)
+    return Broken(outcome, _to_breaker(following, turned, mine, worth), places)
 
 
-def _to_breaker(following: Game, mine: bool, worth: float) -> float:
+def _to_breaker(following: Game, hands: tuple[Hand, Hand], mine: bool, worth: float) -> float:
     """What a turn is worth to whoever broke."""
-    value = as_value(following, following.state, worth)
+    value = as_value(following, following.state, worth, hands)
     return value if mine else flipped(following.layout.discipline, value)
 
 

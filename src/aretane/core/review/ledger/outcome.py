@@ -107,7 +107,7 @@ class Outcomes:
         game = self.outlook.game
         if state.winner is not None and not self.outlook.scale.points:
             return float(state.winner == game.me)
-        value = as_value(game, state, worth)
+        value = as_value(game, state, worth, self.outlook.hands)
         return value if state.player == game.me else flipped(game.layout.discipline, value)
 
     def fortune(self, came: CameOf) -> Known | None:

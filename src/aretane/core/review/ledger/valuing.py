@@ -55,7 +55,9 @@ class Valuing:
         self.outlook, self.care, self.seed, self.threads = outlook, care, seed, threads
         self.effort = replace(care.effort, samples=care.samples)
         game = outlook.game
-        self.lead = as_value(game, game.state, 0.0) if traits_of(game.layout.discipline).goes_on else 0.0
+        self.lead = (
+            as_value(game, game.state, 0.0, outlook.hands) if traits_of(game.layout.discipline).goes_on else 0.0
+        )
         self._again: dict[int, Option] = {}
         self._racks: dict[int, Known] = {}
 
@@ -92,7 +94,9 @@ class Valuing:
         value = together([Known(by_map.win, math.hypot(spread, off)), *([racks] if racks else [])])
         game = self.outlook.game
         straight = traits_of(game.layout.discipline).goes_on
-        return Known(as_value(game, game.state, value.value) if straight else value.value, value.error)
+        return Known(
+            as_value(game, game.state, value.value, self.outlook.hands) if straight else value.value, value.error
+        )
 
     def difference(self, own: Option, best: Option) -> Known:
         """What the one is worth more than the other: under the same errors, and by racks played on."""

@@ -8,6 +8,8 @@ from aretane.core.planning.outlook.frame import frame_chance
 from aretane.core.planning.outlook.outlook import Game
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.traits import FRAMES, traits_of
+from aretane.core.skill.hand import Hand
+from aretane.core.skill.visits import goes_on
 
 
 @dataclass(frozen=True)
@@ -18,13 +20,15 @@ class Known:
     error: float
 
 
-def as_value(game: Game, state: RackState, ahead: float) -> float:
+def as_value(game: Game, state: RackState, ahead: float, hands: tuple[Hand, Hand]) -> float:
     """To the player of `state`: a chance to win as it is; points ahead from here as the chance to win the frame, or
-    in straight pool as balls ahead in the end.
+    in straight pool as balls ahead in the end. `hands`: of the player whose game it is, and of the other.
     """
     traits = traits_of(game.layout.discipline)
     if traits.counts == FRAMES:
-        return frame_chance(state, ahead)
+        number = game.number(state.player)
+        mine, theirs = (goes_on(hands[one], game.layout.table) for one in (number, 1 - number))
+        return frame_chance(state, ahead, (mine, theirs))
     if traits.goes_on:
         mine, theirs = state.points[state.player], state.points[opponent(state.player)]
         race = game.options.get("race_to")

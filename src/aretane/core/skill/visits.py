@@ -1,0 +1,27 @@
+"""How long players of a level stay at the table, where nobody knows how the balls lie."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+import numpy as np
+
+from aretane.core.skill.hand import LEVELS, LONG_TABLE, PRESETS, Hand
+from aretane.core.table import Table
+
+# Chance of the next ball too, with position: what leaves 0.7, 2, 4 and 10 balls a visit (common practice).
+GOES_ON = {"beginner": 0.40, "club": 0.66, "league": 0.80, "professional": 0.91}
+SNOOKER_AIM = 0.66  # of the errors in pool, for the same level of player
+
+
+def goes_on(hand: Hand, table: Table) -> float:
+    """The chance of the next ball too, once a visit has begun."""
+    return between(hand, table, GOES_ON)
+
+
+def between(hand: Hand, table: Table, levels: Mapping[str, float]) -> float:
+    """Between the levels in proportion of ln(aim)."""
+    finer = SNOOKER_AIM if table.length > LONG_TABLE else 1.0
+    aims = [math.log(PRESETS[level].aim * finer) for level in reversed(LEVELS)]
+    return float(np.interp(math.log(max(hand.aim, 1e-6)), aims, [levels[level] for level in reversed(LEVELS)]))

@@ -1,0 +1,95 @@
+"""The chance to win a frame of snooker, against frames played ball by ball and what the trade knows of leads."""
+
+from __future__ import annotations
+
+import random
+
+import numpy as np
+import pytest
+
+from aretane.core.layout import Layout
+from aretane.core.planning.outlook import frame
+from aretane.core.planning.outlook.frame import OPENS, USUAL_COLOUR, frame_chance
+from aretane.core.planning.outlook.outlook import game_of
+from aretane.core.skill.visits import GOES_ON
+from aretane.core.table import PRESETS as TABLES
+
+COLOURS = {"yellow": (0.74, 0.6), "green": (0.74, 1.18), "brown": (0.74, 0.89), "blue": (1.8, 0.9),
+           "pink": (2.7, 0.9), "black": (3.2, 0.9)}  # fmt: skip
+PRO, CLUB = GOES_ON["professional"], GOES_ON["club"]
+
+
+def state_of(lead: int, reds: int = 0, only: tuple[str, ...] = tuple(COLOURS), on_colour: bool = False):
+    balls = {f"red-{n}": (2.2 + 0.06 * n, 0.3) for n in range(1, reds + 1)}
+    layout = Layout(
+        TABLES["snooker-12ft"], "snooker", {"cue": (1.0, 0.9), **balls, **{one: COLOURS[one] for one in only}},
+    )  # fmt: skip
+    state = game_of(layout).state
+    points = {"A": max(0, lead), "B": max(0, -lead)}
+    return state.turn_to("A", points=points, **({"on": "colour"} if on_colour else {}))
+
+
+def played(reds: int, pots: tuple[float, float], dice: random.Random) -> int:
+    """One frame ball by ball, as the module's head tells it: by how much the first player has won it."""
+    points, player, begins, colours, on_colour = [0, 0], 0, True, [2, 3, 4, 5, 6, 7], False
+    while reds or colours or on_colour:
+        if dice.random() >= (OPENS if begins else 1.0) * pots[player]:
+            player, begins, on_colour = 1 - player, True, False
+            continue
+        begins = False
+        if on_colour:
+            points[player], on_colour = points[player] + USUAL_COLOUR, False
+        elif reds:
+            points[player], reds, on_colour = points[player] + 1, reds - 1, True
+        else:
+            points[player] += colours.pop(0)
+    return points[0] - points[1]
+
+
+@pytest.mark.parametrize("pots", [(0.8, 0.8), (0.91, 0.66), (0.4, 0.66)])
+@pytest.mark.parametrize("reds", [0, 2, 6])
+def test_the_margins_are_those_of_frames_played_ball_by_ball(pots, reds):
+    dice = random.Random(7)
+    frames = np.array([played(reds, pots, dice) for _ in range(6000)])
+    margin = frame._chain(reds, (2, 3, 4, 5, 6, 7), pots)[(reds, (2, 3, 4, 5, 6, 7), False)]
+    points = np.arange(-frame.MOST, frame.MOST + 1)
+    assert margin.sum() == pytest.approx(1.0)
+    spread = frames.std() / len(frames) ** 0.5
+    assert abs(frames.mean() - float(margin @ points)) < 4 * spread
+    for lead in (-20, 0, 15):
+        won = (frames + lead > 0).mean() + 0.5 * (frames + lead == 0).mean()
+        told = float(margin @ ((points + lead > 0) + 0.5 * (points + lead == 0)))
+        assert abs(won - told) < 4 * 0.5 / len(frames) ** 0.5
+
+
+def test_a_lead_with_the_black_left_is_worth_what_every_player_knows():
+    """Seven behind on the black is a re-spotted black at best, eight is lost (rules; common practice)."""
+    black = ("black",)
+    assert frame_chance(state_of(8, only=black), 0.0, (PRO, PRO)) == 1.0
+    assert frame_chance(state_of(-8, only=black), 7.0, (PRO, PRO)) == 0.0
+    assert frame_chance(state_of(-7, only=black), 7.0, (PRO, PRO)) == pytest.approx(0.5)
+    assert frame_chance(state_of(0, only=black), 0.0, (CLUB, CLUB)) == pytest.approx(0.5, abs=0.02)
+
+
+def test_the_same_lead_is_surer_between_players_who_score_little():
+    """Thirty ahead with six reds: hardly ever caught between beginners, often between professionals (common
+    practice)."""
+    chances = [frame_chance(state_of(30, reds=6), 0.0, (q, q)) for q in GOES_ON.values()]
+    assert chances == sorted(chances, reverse=True)
+    assert chances[0] > 0.9
+    assert 0.6 < chances[-1] < 0.8
+
+
+def test_who_clears_the_table_wins_and_who_leaves_it_to_a_clearance_loses():
+    behind = state_of(-20, reds=3)
+    gains, _ = frame._frames(frame.left_in(behind), -20, (PRO, PRO))
+    assert frame_chance(behind, float(gains[-1]), (PRO, PRO)) == pytest.approx(1.0)
+    assert frame_chance(behind, float(gains[0]), (PRO, PRO)) == pytest.approx(0.0)
+    assert gains[-1] == -gains[0] == 3 * (1 + USUAL_COLOUR) + 27
+
+
+def test_more_points_are_never_a_worse_chance():
+    for state in (state_of(-12, reds=4), state_of(5, reds=2, on_colour=True), state_of(3, only=("pink", "black"))):
+        chances = [frame_chance(state, ahead, (0.8, CLUB)) for ahead in np.linspace(-60, 60, 41)]
+        assert chances == sorted(chances)
+        assert 0.0 <= chances[0] < chances[-1] <= 1.0
