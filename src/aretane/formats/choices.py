@@ -10,7 +10,7 @@ import numpy as np
 
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.stroke import Stroke
-from aretane.core.planning.choices.option import Option, Options
+from aretane.core.planning.choices.option import FOULS_ON_PURPOSE, Option, Options
 from aretane.core.planning.choices.options import landing_of
 from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
 from aretane.core.planning.outlook.outlook import Outlook
@@ -94,6 +94,8 @@ def title_of(option: Option, discipline: str) -> str:
     """What it is, in a few words: "bank: 7 ball side left", "kick, escape"."""
     if option.intent == "push-out":
         return "push-out"
+    if option.intent in FOULS_ON_PURPOSE:
+        return f"foul on purpose, {option.intent}"
     if option.ball is None:
         return option.intent if option.kind == "other" else f"{option.kind}, {option.intent}"
     kind = "" if option.kind == "pot" else f"{option.kind}: "

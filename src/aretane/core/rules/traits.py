@@ -25,7 +25,8 @@ class Traits:
     the table as its players call them. `colours`: its balls, and so their places in the rack, are told by these.
     `money` is the ball that wins; `sorts` the beginnings of the names of balls that are alike; `digits` the sorts
     that the number keys name, where it is not the balls' own numbers, and `keys` says so; `groups` that a player
-    may have. `fouls` that can be seen besides a scratch.
+    may have. `fouls` that can be seen besides a scratch; whether one `foul_on_purpose` costs no more than another
+    (snooker and blackball ask for an honest try).
 
     Words: what is won (`rack`, `race` for many, usually `usual_race` of them), what a player plays until the turn
     passes (`visit`, `best` of them, `listed` from so many on), what he scores then (`scored`), the cue ball lost in
@@ -47,6 +48,7 @@ class Traits:
     keys: tuple[str, str] = ("1 – 9", "the ball that is meant")
     groups: tuple[str, ...] = ()
     fouls: tuple[str, ...] = (*_FOULS, "illegal-break")
+    foul_on_purpose: bool = True
     rack: str = "rack"
     race: str = "racks"
     usual_race: int = 5
@@ -95,7 +97,7 @@ TRAITS: Mapping[str, Traits] = {
             "blackball", "Blackball", table="blackball-7ft", ends=("baulk", "top"), colours=True, money="black",
             sorts=("red", "yellow"), digits=("red", "yellow", "black"), groups=("reds", "yellows"),
             keys=("1, 2, 3", "red, yellow, black; again: the next of them"),
-            rack="frame", race="frames", visit="visit", best="best visit", scratch="in-off",
+            rack="frame", race="frames", visit="visit", best="best visit", scratch="in-off", foul_on_purpose=False,
         ),
         Traits(
             "straight-pool", "Straight pool", counts=BALLS, fouls=(*_FOULS, "breaking-foul"),
@@ -108,6 +110,7 @@ TRAITS: Mapping[str, Traits] = {
             digits=("red", *SNOOKER_COLOURS),
             keys=("1 – 7", "the ball that is meant, by its value; 1 again: the next red"),
             fouls=("no-contact", "off-table", "double-hit", "push", "touching-ball", "no-foot", "moved-ball"),
+            foul_on_purpose=False,
             rack="frame", race="frames", usual_race=3, visit="visit", best="highest break", listed=20,
             scored="break", scratch="in-off", accepts="plays on", needs="needs {}",
         ),

@@ -9,7 +9,8 @@ from aretane.core.planning.choices.value import Value
 from aretane.core.skill.reach import Reach
 
 ATTACK = ("attack", "two-way")
-SAFE = ("safety", "containing", "escape", "deny", "tie-up")
+FOULS_ON_PURPOSE = ("tie-up", "deny")  # as they are computed
+SAFE = ("safety", "containing", "escape", *FOULS_ON_PURPOSE)
 
 
 @dataclass(frozen=True)

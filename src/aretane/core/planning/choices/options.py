@@ -15,6 +15,7 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.kinds import kind_of
+from aretane.core.planning.choices.last_resort import last_resorts
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option, Options
 from aretane.core.planning.choices.plain import moved_by, plain_first, route_of, run_after
 from aretane.core.planning.choices.played import PLAYED_SEED, played_on, racks_from
@@ -50,7 +51,7 @@ from aretane.core.skill.reach import RIGHT, Arm, Reach, reach_for
 from aretane.core.skill.visits import goes_on
 from aretane.core.statistics.rates import Rate
 
-MOST_POTS, MOST_OTHERS, MOST_SAFE = 9, 8, 8
+MOST_POTS, MOST_OTHERS, MOST_SAFE, MOST_RESORTS = 9, 8, 8, 2
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
 LOOKS = 12  # leaves of a case that are looked at closely, at least (half as many where the order is free)
@@ -207,7 +208,8 @@ def _others(
     found += other_pots(game, fans[1], [*pots, *found], MOST_OTHERS // 2)
     if jumps:
         found += other_pots(game, fans[-1], [*pots, *found], 2)
-    return [*found, *safe_ideas(game, fans, outlook.hands, after, MOST_SAFE)]
+    found += safe_ideas(game, fans, outlook.hands, after, MOST_SAFE)
+    return found if pots else [*found, *last_resorts(outlook, layout, fans[2], MOST_RESORTS, threads)]
 
 
 def valued(
@@ -240,8 +242,11 @@ def valued(
 
 
 def _intent(idea: Idea, leaves: Leaves | None, kind: str) -> str:
+    """Why it is played; a foul on purpose ties balls up, or where the cue ball stays, leaves no shot."""
     if idea.ball is not None:
         return "attack"
+    if idea.foul:
+        return "tie-up" if leaves is None else "deny"
     if kind in ("kick", "jump"):
         return "escape"
     return "safety" if leaves is not None and (leaves.hidden.p or 0.0) >= HIDES else "containing"

@@ -52,11 +52,12 @@ SAFE_SPEEDS = (0.5, 0.8, 1.2, 1.7, 2.4, 3.3)
 
 @dataclass(frozen=True)
 class Idea:
-    """A stroke worth valuing: `ball` in `pocket` is meant, or nothing (a safety)."""
+    """A stroke worth valuing: `ball` in `pocket` is meant, or nothing (a safety; a `foul` on purpose)."""
 
     stroke: Stroke
     ball: str | None = None
     pocket: str | None = None
+    foul: bool = False
 
 
 @dataclass(frozen=True)
@@ -195,7 +196,7 @@ def other_pots(game: Game, tries: Tries, known: list[Idea], most: int) -> list[I
     chosen = []
     for (name, pocket, _, _), rows in groups.items():
         middle, width = _widest(tries, rows)
-        chosen.append((width, Idea(_stroke(tries.strokes[middle]), name, pocket)))
+        chosen.append((width, Idea(stroke_from_row(tries.strokes[middle]), name, pocket)))
     chosen.sort(key=lambda one: -one[0])
     ideas = [_centred(game, tries.layout, idea) for _, idea in chosen[: 2 * most]]
     return [idea for idea in ideas if idea is not None][:most]
@@ -230,14 +231,14 @@ def safe_ideas(
             found.append(int(row))
         if len(found) == most:
             break
-    return [Idea(_stroke(strokes[row])) for row in found]
+    return [Idea(stroke_from_row(strokes[row])) for row in found]
 
 
 def _robust(
     game: Game, layout: Layout, strokes: Floats, hands: tuple[Hand, Hand], on_after: tuple[str, ...]
 ) -> Floats:
     """What each stroke leaves on average when a hand plays it; a foul counts as a table left wide open."""
-    made = [tries_of(layout, _stroke(stroke), hands[0], SAFETY_DRAWS) for stroke in strokes]
+    made = [tries_of(layout, stroke_from_row(stroke), hands[0], SAFETY_DRAWS) for stroke in strokes]
     every = np.concatenate([one.strokes for one in made])
     tries = play_fan(game, layout, every, lucks=np.concatenate([one.lucks for one in made]))
     left = quick_leave(layout, tries.played, np.arange(len(every)), hands[1], on_after)
@@ -361,7 +362,7 @@ def _centred(game: Game, layout: Layout, idea: Idea) -> Idea | None:
     return replace(idea, stroke=idea.stroke.aimed(float(aims[longest[len(longest) // 2]])))
 
 
-def _stroke(row: Floats) -> Stroke:
+def stroke_from_row(row: Floats) -> Stroke:
     aim, speed, side, height, elevation = (float(value) for value in row)
     return Stroke(speed=speed, aim=aim, side=side, height=height, elevation=elevation)
 

@@ -105,7 +105,8 @@ def value_of(
             continue
         if case.after.in_hand is not None and not mine:
             turn = outlook.quick(case.after)
-            worth[rows] = outlook.scale.flip(turn.standing.in_hand) + case.points
+            tied = _tied(outlook, layout, played, rows, case.after, turn, looks) if 2 * len(rows) > samples else 0.0
+            worth[rows] = outlook.scale.flip(turn.standing.in_hand + tied) + case.points
             exposed += len(rows)
             continue
         if mine and not _moved(layout, played, rows, outlook.game.on(case.after)).any():
@@ -252,6 +253,16 @@ def _promised(
         new = promise(left_by(layout, played, int(rows[i]), after), after, usual, outlook)
         gained[i] = lever * (new - old)
     return gained
+
+
+def _tied(
+    outlook: Outlook, layout: Layout, played: Samples, rows: Ints, after: RackState, turn: Turn, looks: int
+) -> Floats:
+    """What it adds to the other's ball in hand that balls lie differently: of what mostly is a foul it may be why
+    it is played.
+    """
+    looked = rows[:: math.ceil(len(rows) / looks)]
+    return _spread(rows, looked, list(_promised(outlook, layout, played, looked, after, turn)))
 
 
 def _leaves(answers: list[tuple[Answer, float]]) -> Leaves | None:

@@ -72,6 +72,10 @@ def _does(option: Option, discipline: str) -> str:
         if "break-out" in option.also:
             text += "; it opens the cluster"
         return text + "."
+    if option.intent == "tie-up":
+        return "A foul on purpose, if the house allows it: the opponent has the cue ball in hand, but balls that no longer go."
+    if option.intent == "deny":
+        return "A foul on purpose, if the house allows it, that leaves no shot."
     leaves = value.leaves
     hit = {"kick": "Kicks at the ball", "jump": "Jumps to the ball", "thin": "A thin hit"}.get(option.kind)
     full = "A full hit" if (option.fraction or 0.0) > 0.7 else "A half-ball hit"
