@@ -73,7 +73,7 @@ def _does(option: Option, discipline: str) -> str:
             text += "; it opens the cluster"
         return text + "."
     if option.intent == "tie-up":
-        return "A foul on purpose, if the house allows it: the opponent has the cue ball in hand, but balls that no longer go."
+        return "A foul on purpose, if the house allows it: the opponent has ball in hand, and balls that do not go."
     if option.intent == "deny":
         return "A foul on purpose, if the house allows it, that leaves no shot."
     leaves = value.leaves
