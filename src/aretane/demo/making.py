@@ -10,6 +10,7 @@ from typing import Any
 
 from aretane.core.ball import CUE
 from aretane.core.geometry.measured import MeasuredShot, measure_shot
+from aretane.core.geometry.potting_window import aim_gain, potting_window
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.review.replay import racked_again
@@ -18,6 +19,9 @@ from aretane.core.rules.entries import facts_of
 from aretane.core.rules.game import IllegalEntry, RackState, Ruling, judge
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.spotting import spotted
+from aretane.core.skill.effort import USUAL_EFFORT
+from aretane.core.skill.estimate import pot_chance
+from aretane.core.skill.hand import PRESETS as HANDS
 from aretane.core.table import PRESETS, Point, Table
 from aretane.demo.search import Outcome, Places
 from aretane.demo.stories.story import Story
@@ -25,6 +29,9 @@ from aretane.demo.stories.story import Story
 NEVER = math.inf
 CROWDED = 1.25  # in ball diameters: nearer to another ball nobody likes to play
 HIDDEN = 0.03
+
+HARDLY = 0.2  # a league hand makes it: nobody plays a rack on with such pots
+MISSED_OFTEN = (0.35, 0.5, 0.65, 0.75, 0.9)  # it makes what is missed: by turns so often, never more than the last
 
 # The hardest pot that is made, and that is missed: cut in degrees, way of both balls in lengths of the table
 MADE, MISSED = (56.0, 0.95), (66.0, 1.35)
@@ -148,7 +155,22 @@ class Making:
             return NEVER
         if CUE not in follows.places:
             return 0.0
-        return cost_of(self.layout_of(follows.places), self.legal_after(follows), line)
+        return self.cost_here(self.layout_of(follows.places), self.legal_after(follows), line)
+
+    def cost_here(self, layout: Layout, legal: tuple[str, ...], line: Line) -> float:
+        """The same of a table as it lies. People miss what is hard, seldom what is nearly certain; the filmed rack
+        was told before that was asked.
+        """
+        cost = cost_of(layout, legal, line)
+        if self.filmed or cost == NEVER or line.what not in ("pot", "miss"):
+            return cost
+        chosen = best(layout, wanted(legal, line.particular if line.what == "pot" else ""), line.what == "miss")
+        assert chosen is not None
+        chance = chance_of(layout, chosen[1])
+        if line.what == "pot":
+            return cost if chance > HARDLY else NEVER
+        usual = MISSED_OFTEN[len(self.shots) % len(MISSED_OFTEN)]
+        return 4 * abs(chance - usual) if chance < MISSED_OFTEN[-1] else NEVER
 
 
 def cost_of(layout: Layout, legal: tuple[str, ...], line: Line) -> float:
@@ -161,6 +183,15 @@ def cost_of(layout: Layout, legal: tuple[str, ...], line: Line) -> float:
     if line.what == "kick":
         return 0.0 if seen(layout, legal) < HIDDEN else NEVER
     return 0.0
+
+
+def chance_of(layout: Layout, shot: MeasuredShot) -> float:
+    """How often a league hand makes it."""
+    assert shot.cut is not None
+    assert shot.tolerance is not None
+    angle, away = shot.cut.angle, shot.cut.cue_distance
+    window = potting_window(layout.table, shot.pocket, angle, away, shot.pocket_distance, shot.tolerance, shot.open)
+    return pot_chance(window, HANDS["league"], USUAL_EFFORT, aim_gain(layout.table, angle, away))
 
 
 def wanted(legal: tuple[str, ...], sort: str) -> tuple[str, ...]:

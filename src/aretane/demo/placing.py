@@ -11,7 +11,7 @@ from aretane.core.layout import first_overlap, on_table
 from aretane.core.physics.shot import Shot
 from aretane.core.rules.traits import d_radius
 from aretane.core.table import Point
-from aretane.demo.making import NEVER, DeadEnd, Line, Making, best, cost_of, rounded, wanted
+from aretane.demo.making import NEVER, DeadEnd, Line, Making, best, rounded, wanted
 
 
 def take_in_hand(making: Making, line: Line) -> None:
@@ -22,7 +22,7 @@ def take_in_hand(making: Making, line: Line) -> None:
         layout = making.layout_of(places)
         if not on_table(making.table, places[CUE], making.table.radius / 0.96) or first_overlap(layout):
             continue
-        cost = cost_of(layout, making.legal, line)
+        cost = making.cost_here(layout, making.legal, line)
         if cost < NEVER:
             tried.append((cost, places))
         if len(tried) >= 12:

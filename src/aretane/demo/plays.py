@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any
 
 from aretane.core.ball import CUE
@@ -208,6 +208,8 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
     result = _write(making, found)
     if stays and following is not None and CUE in making.places and not found[1].ruling.racked:
         aim_for_zone(making, result, following)
+    if part := _entered(before, result, found[1].shot["called"]):
+        found[1].shot["entered"] = {"part": part}
     if found[1].shot["called"]["ball"] in before.balls and _pack_stands(before):
         found[1].shot.update(kind="break-out", also=["pot"])
         found[1].shot["break_record"] = _opened(before, result)
@@ -320,16 +322,32 @@ def _missed(making: Making, outcome: Outcome, measured: MeasuredShot) -> str | N
             if event.kind == "jaw" and event.pocket == measured.pocket:
                 return "jaw"
             break
-    moving = next((leg for leg in result.legs[measured.ball] if leg.phase == "slide"), None)
-    if moving is None or measured.cut is None:
+    off = _off_line(making.layout, result, measured.ball, measured.pocket)
+    if off is None or not 0.02 < abs(off) < 0.12:
         return None
-    ball, mouth = making.places[measured.ball], making.table.pockets[measured.pocket].mouth
-    went = math.atan2(moving.velocity[1], moving.velocity[0])
-    off = turn(bearing(ball, mouth), went)
-    full = turn(bearing(making.places[CUE], ball), bearing(ball, mouth))
-    if not 0.02 < abs(off) < 0.12:
+    return "thin" if off > 0 else "thick"
+
+
+def _off_line(before: Layout, result: Shot, ball: str, pocket: str) -> float | None:
+    """The angle between where a ball went and the middle of its pocket, greater 0 where it was hit too thin."""
+    moving = next((leg for leg in result.legs[ball] if leg.phase == "slide"), None)
+    if moving is None:
         return None
-    return "thin" if off * full > 0 else "thick"
+    place, mouth = before.balls[ball], before.table.pockets[pocket].mouth
+    off = turn(bearing(place, mouth), math.atan2(moving.velocity[1], moving.velocity[0]))
+    return math.copysign(off, off * turn(bearing(before.balls[CUE], place), bearing(place, mouth)))
+
+
+def _entered(before: Layout, result: Shot, called: Mapping[str, str]) -> str | None:
+    """The third of the free way between the jaws by which the ball fell, as of one hit so."""
+    off = _off_line(before, result, called["ball"], called["pocket"])
+    if off is None:
+        return None
+    pocket = before.table.pockets[called["pocket"]]
+    aside = math.dist(before.balls[called["ball"]], pocket.mouth) * math.sin(off)
+    if abs(aside) < (pocket.mouth_width / 2 - before.table.radius) / 3:
+        return "middle"
+    return "thin" if off > 0 else "thick"
 
 
 def _bank(making: Making, shot: dict[str, Any], line: Line, following: Line | None) -> None:
