@@ -5421,15 +5421,32 @@ export interface components {
             /** Safety */
             safety: number | null;
         };
-        /** OpeningAnswer */
+        /**
+         * Met
+         * @description How the cue ball meets a ball: how full (1: full), and on which side of it as the cue ball comes.
+         */
+        "ChoicesAnswer.Met": {
+            /** Fullness */
+            fullness: number;
+            /** Side */
+            side: string;
+        };
+        /**
+         * OpeningAnswer
+         * @description See `core/planning/plans/trouble`.
+         */
         "ChoicesAnswer.OpeningAnswer": {
             /** Ball */
             ball: string;
             chance: components["schemas"]["ChoicesAnswer.Rate"];
+            met: components["schemas"]["ChoicesAnswer.Met"] | null;
+            next: components["schemas"]["ChoicesAnswer.Rate"];
             /** Stroke */
             stroke: {
                 [key: string]: unknown;
             };
+            /** Struck */
+            struck: string | null;
         };
         /**
          * OptionAnswer
@@ -11608,15 +11625,32 @@ export interface components {
             /** Safety */
             safety: number | null;
         };
-        /** OpeningAnswer */
+        /**
+         * Met
+         * @description How the cue ball meets a ball: how full (1: full), and on which side of it as the cue ball comes.
+         */
+        "ShotChoicesAnswer.Met": {
+            /** Fullness */
+            fullness: number;
+            /** Side */
+            side: string;
+        };
+        /**
+         * OpeningAnswer
+         * @description See `core/planning/plans/trouble`.
+         */
         "ShotChoicesAnswer.OpeningAnswer": {
             /** Ball */
             ball: string;
             chance: components["schemas"]["ShotChoicesAnswer.Rate"];
+            met: components["schemas"]["ShotChoicesAnswer.Met"] | null;
+            next: components["schemas"]["ShotChoicesAnswer.Rate"];
             /** Stroke */
             stroke: {
                 [key: string]: unknown;
             };
+            /** Struck */
+            struck: string | null;
         };
         /**
          * OptionAnswer

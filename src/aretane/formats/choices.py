@@ -216,7 +216,14 @@ def trouble_as_data(trouble: TableTrouble) -> dict[str, Any]:
                 "balls": list(one.balls),
                 "needed": one.needed,
                 "openings": [
-                    {"ball": o.ball, "stroke": stroke_as_data(o.stroke), "chance": asdict(o.chance)}
+                    {
+                        "ball": o.ball,
+                        "stroke": stroke_as_data(o.stroke),
+                        "chance": asdict(o.chance),
+                        "struck": o.struck,
+                        "met": asdict(o.met) if o.met else None,
+                        "next": asdict(o.next),
+                    }
                     for o in one.openings
                 ],
                 "any_works": one.any_works,

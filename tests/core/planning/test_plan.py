@@ -3,6 +3,9 @@
 import pytest
 
 from aretane.core.layout import Layout, State
+from aretane.core.physics.hit import met_at
+from aretane.core.physics.shot import simulate
+from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.options import options_for
 from aretane.core.planning.outlook.equity import attack_value
 from aretane.core.planning.outlook.strength import freedom
@@ -11,7 +14,7 @@ from aretane.core.planning.plans.trouble import trouble_on
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
-from tests.core.planning.tables import SURE, nine_ball, outlook
+from tests.core.planning.tables import SURE, TABLE, nine_ball, outlook
 
 
 def planned(layout, hand=SURE, tries=20):
@@ -95,8 +98,21 @@ def test_break_out_while_there_are_balls_to_do_it_from():
     fails = 1.0
     for opening in cluster.openings:
         assert 0 < opening.chance.p <= 1
+        assert opening.struck in (None, "6", "7")
+        assert opening.met is None or 0 <= opening.met.fullness <= 1
+        assert opening.next.n == round(opening.chance.p * opening.chance.n)
         fails *= 1 - opening.chance.p
     assert cluster.any_works == pytest.approx(1 - fails)
+
+
+def test_how_a_ball_of_the_cluster_is_met():
+    """The cue ball comes along x: a ball left of its way is met on its right; half a ball off is half full."""
+    layout = nine_ball(cue=(0.5, 0.6), b9=(1.5, 0.6 + TABLE.radius))
+    shot = simulate(layout, Stroke(aim=0.0, speed=2.0))
+    contact = next(event for event in shot.events if event.kind == "contact")
+    met = met_at(layout, shot, contact.t, "9")
+    assert met.side == "right"
+    assert met.fullness == pytest.approx(0.5, abs=0.01)
 
 
 def test_freedom_falls_when_a_ball_is_shut_in():

@@ -38,7 +38,7 @@ def first_hit(before: Layout, shot: Shot) -> Hit | None:
         struck,
         sum(math.dist(a, b) for a, b in pairwise(places)),
         sum(e.kind == "rail" for e in mine),
-        _fraction(before, shot, first.t, struck),
+        met.fullness if (met := met_at(before, shot, first.t, struck)) else None,
     )
 
 
@@ -50,8 +50,16 @@ def _place(shot: Shot, t: float) -> tuple[float, float]:
     return x, y
 
 
-def _fraction(before: Layout, shot: Shot, t: float, struck: str) -> float | None:
-    """How full the ball is hit: from the cue ball's direction at the contact."""
+@dataclass(frozen=True)
+class Met:
+    """How the cue ball meets a ball: how full (1: full), and on which side of it as the cue ball comes."""
+
+    fullness: float
+    side: str
+
+
+def met_at(before: Layout, shot: Shot, t: float, struck: str) -> Met | None:
+    """From the cue ball's direction at a contact with a ball that has not moved yet."""
     leg = max((leg for leg in shot.legs[CUE] if leg.t < t - 1e-9), key=lambda leg: leg.t, default=None)
     if leg is None:
         return None
@@ -62,5 +70,5 @@ def _fraction(before: Layout, shot: Shot, t: float, struck: str) -> float | None
     speed, apart = math.hypot(vx, vy), math.hypot(bx - x, by - y)
     if speed < 1e-9 or apart < 1e-9:
         return None
-    across = abs(vx * (by - y) - vy * (bx - x)) / speed / apart
-    return 1.0 - min(1.0, across)
+    across = (vx * (by - y) - vy * (bx - x)) / speed / apart  # above 0: the ball lies left of the way
+    return Met(1.0 - min(1.0, abs(across)), "right" if across > 0 else "left")

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
+from aretane.core.physics.hit import Met
 from aretane.core.statistics.rates import Rate
 from aretane.jobs.runner import QueuePlace
 from aretane.web.lab.schemas import HandNumbers, StrokeRequest
@@ -278,9 +279,14 @@ class ProblemAnswer(Answer):
 
 
 class OpeningAnswer(Answer):
+    """See `core/planning/plans/trouble`."""
+
     ball: str
     stroke: dict[str, Any]
     chance: Rate
+    struck: str | None
+    met: Met | None
+    next: Rate
 
 
 class ClusterAnswer(Answer):

@@ -10,6 +10,7 @@ import { BreakEven } from "./BreakEven";
 import { OtherOrders } from "./OtherOrders";
 import { PlanTable } from "./PlanTable";
 import type { ChoicesOf } from "./useChoicesOf";
+import { percent } from "../../../words";
 import { part } from "./words";
 
 const PAGES = ["plan", "attack or safety", "who could run this", "trouble"] as const;
@@ -97,6 +98,16 @@ function Who({ choices }: { choices: ChoicesOf }) {
   );
 }
 
+/** Which ball of the cluster is struck, how full and on which side. */
+function metWords({ struck, met }: TroubleBody["clusters"][number]["openings"][number]): string {
+  if (!struck) return "the potted ball runs into it";
+  if (!met) return `the white meets the ${struck}`;
+  if (met.fullness > FULL) return `the white meets the ${struck} full`;
+  return `the white meets the ${struck} ${percent(met.fullness)} full on its ${met.side}`;
+}
+
+const FULL = 0.9;
+
 function Trouble({ trouble }: { trouble: TroubleBody }) {
   if (!trouble.problem_balls.length && !trouble.clusters.length)
     return <p data-testid="trouble">No problem balls and no clusters.</p>;
@@ -119,7 +130,8 @@ function Trouble({ trouble }: { trouble: TroubleBody }) {
           <ul className="ml-4 list-disc">
             {one.openings.map((opening) => (
               <li key={opening.ball}>
-                from the {opening.ball}: {part(opening.chance)} (n {opening.chance.n})
+                from the {opening.ball}: {part(opening.chance)} (n {opening.chance.n}); {metWords(opening)};
+                then a next shot {part(opening.next)} (n {opening.next.n})
               </li>
             ))}
           </ul>

@@ -12,36 +12,49 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from aretane.core.ball import CUE
 from aretane.core.geometry.groups import clusters
 from aretane.core.geometry.measured import ProblemBall, measure_table
 from aretane.core.layout import Layout
+from aretane.core.physics.compiled import Ints
+from aretane.core.physics.hit import Met, met_at
 from aretane.core.physics.play import ON_TABLE
-from aretane.core.physics.sampling import play_all, tries_of
+from aretane.core.physics.sampling import Samples, play_all, tries_of
+from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.kinds import FIRM
 from aretane.core.planning.outlook.one_place import stroke_of
 from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.outlook.quick import quick_pot
 from aretane.core.planning.outlook.strength import FREE, freedom
 from aretane.core.planning.plans.plan import Plan
 from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import FINE
 from aretane.core.rules.traits import traits_of
+from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.core.table import POCKETS
 
 TRIED = 16  # pots of a ball that are tried for opening a cluster
 SAMPLES = 200
+NEXT = 0.5  # the chance of a pot that counts as a next shot
 INSURANCE_NEAR = 0.9  # m from the cluster: a ball there can be fallen back on
 
 
 @dataclass(frozen=True)
 class Opening:
-    """A ball whose pot can open the cluster as well, the stroke, and how often both come off."""
+    """A ball whose pot can open the cluster as well, the stroke, and how often both come off. `struck`: the ball of
+    the cluster that the cue ball meets, and how (None: the potted ball does it); `next`: how often then a pot of
+    one in two or better is on.
+    """
 
     ball: str
     stroke: Stroke
     chance: Rate
+    struck: str | None
+    met: Met | None
+    next: Rate
 
 
 @dataclass(frozen=True)
@@ -85,7 +98,7 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
         if entry.ball in group:
             break
         table = layout.without(*gone).placed("cue", entry.place)
-        opening = _opening(outlook, table, entry.ball, group, seed)
+        opening = _opening(outlook, table, entry.ball, group, _following(plan, entry.ball, layout), seed)
         if opening is not None:
             openings.append(opening)
         gone += [] if entry.ball in traits_of(layout.discipline).returns else [entry.ball]
@@ -101,7 +114,16 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
     return Trouble(group, needed, tuple(openings), 1.0 - fails, near)
 
 
-def _opening(outlook: Outlook, layout: Layout, ball: str, group: tuple[str, ...], seed: int) -> Opening | None:
+def _following(plan: Plan, ball: str, layout: Layout) -> list[str]:
+    """What may be played after a ball of the plan: the next one in rotation, else whatever the plan still has."""
+    mine = [entry.ball for entry in plan.order]
+    after = mine[mine.index(ball) + 1 :]
+    return after[:1] if traits_of(layout.discipline).rotation else after
+
+
+def _opening(
+    outlook: Outlook, layout: Layout, ball: str, group: tuple[str, ...], following: list[str], seed: int
+) -> Opening | None:
     """The pot of `ball` from the cue ball's place that opens the cluster most often; None where none does."""
     assert layout.cue is not None
     hand = outlook.hands[0]
@@ -119,14 +141,34 @@ def _opening(outlook: Outlook, layout: Layout, ball: str, group: tuple[str, ...]
         drawn = play_all(layout, start, tries.strokes, lucks=tries.lucks)
         fell = drawn.fates[:, drawn.names.index(ball)] == POCKETS.index(POCKETS[int(pots.pocket[rows[i]])])
         good = fell & (drawn.fates[:, 0] == ON_TABLE)
-        works = sum(
-            bool(ok) and _moved(layout, drawn.names, places, group) > FIRM
-            for ok, places in zip(good, drawn.places, strict=True)
-        )
-        rate = wilson(works, SAMPLES)
-        if works and (best is None or works > best.chance.n * float(best.chance.p or 0.0)):
-            best = Opening(ball, strokes[i], rate)
+        opened = np.array([_moved(layout, drawn.names, places, group) > FIRM for places in drawn.places])
+        works = np.flatnonzero(good & opened)
+        if len(works) and (best is None or len(works) > best.chance.n * float(best.chance.p or 0.0)):
+            struck, met = _struck(layout, strokes[i], group)
+            then = wilson(_goes_on(drawn, works, layout, following, hand), len(works))
+            best = Opening(ball, strokes[i], wilson(len(works), SAMPLES), struck, met, then)
     return best
+
+
+def _struck(layout: Layout, stroke: Stroke, group: tuple[str, ...]) -> tuple[str | None, Met | None]:
+    """The ball of the cluster that the cue ball meets first, played without an error."""
+    shot = simulate(layout, stroke)
+    for event in shot.events:
+        other = next((ball for ball in event.balls if ball in group), None)
+        if event.kind == "contact" and other is not None:
+            return (other, met_at(layout, shot, event.t, other)) if CUE in event.balls else (None, None)
+    return None, None
+
+
+def _goes_on(drawn: Samples, rows: Ints, layout: Layout, following: list[str], hand: Hand) -> int:
+    """In how many of these samples the cue ball stops where a following ball goes one time in two."""
+    best = np.zeros(len(rows))
+    places = np.where((drawn.fates[rows] == ON_TABLE)[:, :, None], drawn.places[rows], np.nan)
+    for ball in following:
+        at = drawn.names.index(ball)
+        others = np.delete(places, [0, at], axis=1)
+        best = np.fmax(best, quick_pot(layout.table, places[:, 0], places[:, at], others, hand))
+    return int((best >= NEXT).sum())
 
 
 def _moved(layout: Layout, names: tuple[str, ...], places: np.ndarray, group: tuple[str, ...]) -> float:
