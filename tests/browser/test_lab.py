@@ -166,6 +166,9 @@ def test_the_aim_line_lies_beside_the_contact_point_and_in_the_picture(page: Pag
     picture = page.get_by_role("region", name="In the picture")
     expect(picture.locator('[data-line="aim"]')).to_have_count(1)
     expect(picture).to_contain_text("rings: where they lie")
+    seen = picture.get_by_test_id("picture").bounding_box()
+    assert seen
+    assert seen["height"] > 100, "the picture has its own shape"
     page.get_by_role("button", name="banks", exact=True).click()
     page.get_by_test_id("bank").first.get_by_role("button").click()
     expect(picture.locator('[data-line="aim"]')).to_have_count(0)

@@ -22,7 +22,12 @@ interface Frame {
 }
 
 export const COLOURS = ["var(--color-primary)", "var(--color-secondary)"];
-export const STYLE = { background: "transparent", color: "var(--color-base-content)", fontSize: "12px" };
+export const STYLE = {
+  background: "transparent",
+  color: "var(--color-base-content)",
+  fontSize: "12px",
+  fontFamily: "inherit",
+};
 
 export function curvePlot(curves: Point[][], { width, height, label, under }: Frame) {
   return Plot.plot({

@@ -120,7 +120,7 @@ function Caution({ answer }: { answer: QuestionAnswer }) {
     difference?.adjusted &&
       "Compared on the same shots: what each makes of both players’ shots together, by their cut, distance and window.",
     many && `${many} fields looked at together: one in twenty leaves its interval by chance alone.`,
-    out > 0 && `${out} of which the ${answer.by_words} is not known are left out.`,
+    out > 0 && `${out} are left out: nobody knows it of them.`,
     rest > 0 && `${rest} smaller fields are not shown.`,
   ].filter(Boolean);
   return words.length ? <p className="max-w-2xl text-[12px] opacity-80">{words.join(" ")}</p> : null;

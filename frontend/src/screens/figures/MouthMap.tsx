@@ -1,9 +1,9 @@
 /** The answer across a pocket's mouth: how much went where, from too thick to too thin, and what it came to there. */
 import type { QuestionAnswer, QuestionGroup } from "../../api/types";
 import { COLOURS } from "../../parts/curve";
-import { middleOf, numberOf, sampleWords, valueWords } from "./asked";
+import { countOf, middleOf, numberOf, sampleWords, valueWords, type Value } from "./asked";
 
-const [WIDTH, HEIGHT] = [560, 236];
+const [WIDTH, HEIGHT] = [560, 240];
 const NOSE = 74; // px from the top: the line of the rails' noses
 const [LEFT, RIGHT] = [178, 382]; // the tips of the jaws
 const LONGEST = 92; // px of the greatest share
@@ -28,6 +28,7 @@ export function MouthMap({ answer, series, onLook }: Props) {
   const told = (key: string) => answer.groups.find((group) => group.key === key);
   const most = Math.max(...answer.groups.map((group) => weightOf(answer, group, series)), 0.001);
   const jaws = told(JAWS);
+  const jawsValue = jaws?.values[series];
   return (
     <figure className="max-w-xl">
       <svg
@@ -54,6 +55,7 @@ export function MouthMap({ answer, series, onLook }: Props) {
             }}
           >
             in the jaws {valueOf(answer, jaws, series)}
+            {jawsValue && ` · ${countWords(answer, jawsValue)}`}
           </text>
         )}
         {PLACES.map(([key, x, words]) => (
@@ -108,8 +110,13 @@ function Part({ x, words, height, group, answer, series, onLook }: PartProps) {
           <title>{`${words}: ${valueWords(answer.measure, value)}, ${sampleWords(answer.measure, value)}`}</title>
         </rect>
       )}
-      <text x={x} y={NOSE + 22 + Math.max(2, height)} fontSize={12}>
+      <text x={x} y={NOSE + 20 + Math.max(2, height)} fontSize={13}>
         {group ? valueOf(answer, group, series) : "–"}
+        {value && (
+          <tspan x={x} dy={13} fontSize={10} opacity={0.8}>
+            {countWords(answer, value)}
+          </tspan>
+        )}
       </text>
       <text x={x} y={HEIGHT - 8} fontSize={11} opacity={0.8}>
         {words}
@@ -128,6 +135,8 @@ function weightOf(answer: QuestionAnswer, group: QuestionGroup | undefined, seri
 function valueOf(answer: QuestionAnswer, group: QuestionGroup, series: number): string {
   const value = group.values[series];
   if (!value || value.n === 0) return "–";
-  const unit = answer.measure.kind === "mean" ? "" : " %";
-  return `${numberOf(answer.measure, middleOf(value))}${unit} · ${sampleWords(answer.measure, value)}`;
+  return `${numberOf(answer.measure, middleOf(value))}${answer.measure.kind === "mean" ? "" : " %"}`;
 }
+
+const countWords = ({ measure }: QuestionAnswer, value: Value) =>
+  measure.kind === "share" ? String(countOf(value)) : `n ${String(value.n)}`;

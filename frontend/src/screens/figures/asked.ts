@@ -112,11 +112,12 @@ export function numberOf(measure: Measure, value: number | null): string {
   return (value * scaleOf(measure)).toFixed(digits).replace("-", "−");
 }
 
+/** How many a share of all is. */
+export const countOf = (value: Value) => Math.round((middleOf(value) ?? 0) * value.n);
+
 /** What a value is of: "n 180"; of a share how many of all. */
 export const sampleWords = (measure: Measure, value: Value) =>
-  measure.kind === "share"
-    ? `${String(Math.round((middleOf(value) ?? 0) * value.n))} of ${String(value.n)}`
-    : `n ${String(value.n)}`;
+  measure.kind === "share" ? `${String(countOf(value))} of ${String(value.n)}` : `n ${String(value.n)}`;
 
 /** "62 % (55 to 69)". */
 export function valueWords(measure: Measure, value: Value): string {

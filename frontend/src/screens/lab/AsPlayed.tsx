@@ -46,23 +46,25 @@ export function AsPlayed({
   }, [ready, moment]);
   if (!recording || start == null) return null;
   return (
-    <section aria-label="In the picture" className="sheet min-w-0">
-      <Picture
-        recording={recording}
-        video={video}
-        onVideo={setVideo}
-        table={game.table}
-        camera={camera.data}
-        balls={balls}
-        shapes={shapes}
-        chosen={null}
-        marks={null}
-        placing={false}
-        onMarks={nothing}
-        onPoint={nothing}
-        onDrag={nothing}
-        onBall={nothing}
-      />
+    <section aria-label="In the picture" className="sheet mx-3 mt-3 max-w-2xl min-w-0">
+      <div style={{ aspectRatio: `${String(recording.probe.width)} / ${String(recording.probe.height)}` }}>
+        <Picture
+          recording={recording}
+          video={video}
+          onVideo={setVideo}
+          table={game.table}
+          camera={camera.data}
+          balls={balls}
+          shapes={shapes}
+          chosen={null}
+          marks={null}
+          placing={false}
+          onMarks={nothing}
+          onPoint={nothing}
+          onDrag={nothing}
+          onBall={nothing}
+        />
+      </div>
       <div className="flex flex-wrap items-center gap-2 p-2">
         <span className="caption mr-auto">
           {aiming ? "rings: where they lie" : "rings: where the simulator lets them stop"}

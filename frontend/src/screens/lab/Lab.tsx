@@ -140,6 +140,15 @@ export function Lab({ choices, start, from }: Props) {
               setKept(kept.filter((_, one) => one !== index));
             }}
           />
+          {from && played && (
+            <AsPlayed
+              game={from.game}
+              shot={from.shot}
+              balls={taught.length ? lab.balls : final}
+              shapes={shapes}
+              aiming={taught.length > 0}
+            />
+          )}
         </div>
         <div className="flex flex-col gap-2">
           <StrokePanel lab={lab} choices={choices} cueSpeed={shot.data?.cue_speed} change={change} />
@@ -158,15 +167,6 @@ export function Lab({ choices, start, from }: Props) {
           <TablePanel lab={lab} choices={choices} change={change} />
           {!from && <BallsPanel lab={lab} choices={choices} change={change} />}
           <KeptTables lab={lab} choices={choices} change={change} />
-          {from && played && (
-            <AsPlayed
-              game={from.game}
-              shot={from.shot}
-              balls={taught.length ? lab.balls : final}
-              shapes={shapes}
-              aiming={taught.length > 0}
-            />
-          )}
         </div>
       </div>
     </div>
