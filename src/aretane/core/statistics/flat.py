@@ -101,7 +101,7 @@ COLUMNS = (
     Column("tried", "counts as a try at a pot", _of("tried")),
     Column("made", "the try came off without a foul", _of("made")),
     Column("result", "the result in a word", _of("result")),
-    Column("entered", "side of the pocket by which a made ball fell: thick, middle, thin", _within("entered", "part")),
+    Column("entered", "part of the pocket that a ball fell by: thick, middle, thin", _within("entered", "part")),
     Column("foul", "the foul that stands first", lambda row: row.foul),
     Column("potted", "balls that fell", _fell),
     Column("scratch", "the cue ball was lost", lambda row: bool(row.data.get("scratch"))),
