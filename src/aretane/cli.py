@@ -144,24 +144,33 @@ _solver_options = (
 @click.argument("layout")
 @click.option("--ball", required=True, help="The ball that is potted.")
 @click.option("--pocket", required=True, help="Where.")
-@click.option("--to", "to", required=True, help='Where the cue ball should stop, as in "1.2,0.4" (metres).')
+@click.option("--to", help='Where the cue ball should stop, as in "1.2,0.4" (metres).')
+@click.option("--next", "then", help='Or the next ball with its pocket and cut in degrees, as in "5,foot-left,30".')
 @click.option("--radius", type=float, default=0.1, show_default=True, help="How near is there (m).")
 @terminal.with_options(_solver_options)
 def reach_command(
-    layout: str, ball: str, pocket: str, to: str, radius: float, player: str, plain_hand: bool, seed: int,
-    as_json: bool,
+    layout: str, ball: str, pocket: str, to: str | None, then: str | None, radius: float, player: str,
+    plain_hand: bool, seed: int, as_json: bool,
 ) -> None:  # fmt: skip
     """How to get the cue ball to a place from a LAYOUT: strokes that pot the ball and stop there."""
     from aretane.core.errors import InputError
+    from aretane.core.planning.backwards.goal import next_ball, place_of
     from aretane.core.planning.backwards.reach import reach
-    from aretane.formats.backwards import place_from, reach_as_data
+    from aretane.formats.backwards import next_from, place_from, reach_as_data
     from aretane.formats.layout import read_layout
 
     place = read_layout(terminal.bytes_of(layout))
     if not 0.0 < radius <= place.table.length:
         raise InputError("radius", f"{radius:g} m is none for this table")
     hand = _hand(player, "--player", place.table, plain=plain_hand)
-    answer = reach_as_data(reach(place, ball, pocket, place_from(to), hand, radius, seed=seed, threads=2))
+    if (to is None) == (then is None):
+        raise InputError("to", "say where the cue ball should stop: --to or --next")
+    goal = (
+        place_of(place, place_from(to), radius)
+        if to is not None
+        else next_ball(place, ball, *next_from(then or ""))
+    )
+    answer = reach_as_data(reach(place, ball, pocket, goal, hand, seed=seed, threads=2))
     terminal.give(answer, as_json, terminal.print_reach)
 
 

@@ -173,3 +173,24 @@ def test_the_aim_line_lies_beside_the_contact_point_and_in_the_picture(page: Pag
     page.get_by_test_id("bank").first.get_by_role("button").click()
     expect(picture.locator('[data-line="aim"]')).to_have_count(0)
     expect(picture.locator('[data-line="ghost"]')).to_have_count(1)
+
+
+def test_the_next_ball_at_an_angle_and_a_ball_sent_to_a_place(page: Page) -> None:
+    page.goto("/lab")
+    expect(page.get_by_test_id("outcome")).to_contain_text("1 in foot left")
+    panel = page.get_by_test_id("backwards")
+    panel.get_by_role("button", name="next ball at an angle").click()
+    panel.get_by_label("Next ball", exact=True).select_option("3")
+    panel.get_by_label("Angle of the next ball").fill("25")
+    expect(panel.get_by_test_id("way").or_(panel.get_by_test_id("nearest")).first).to_be_visible(timeout=20_000)
+    assert violations(page) == []
+    panel.get_by_role("button", name="where should it stop?").click()
+    plan = page.get_by_role("img", name="Plan of the table with the simulated shot").bounding_box()
+    assert plan
+    page.mouse.click(plan["x"] + 0.55 * plan["width"], plan["y"] + 0.3 * plan["height"])
+    panel.get_by_label("What should stop there").select_option("1")
+    stroke = panel.get_by_test_id("sent").first
+    expect(stroke).to_contain_text("a foul", timeout=20_000)
+    stroke.get_by_role("button").click()
+    expect(page.get_by_role("combobox", name="Ball", exact=True)).to_have_value("")
+    expect(rates(page)).to_contain_text("n 2000")

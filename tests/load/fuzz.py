@@ -273,6 +273,9 @@ GOOD: dict[Route, Callable[[World], Sent]] = {
         {},
         body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "pocket": "foot-left", "to": [1.0, 0.6]},
     ),
+    ("POST", "/api/send"): lambda w: Sent(
+        {}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3", "to": [1.0, 0.6]}
+    ),
     ("POST", "/api/bank"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3"}),
     ("POST", "/api/lines"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS}),
     ("POST", "/api/kick"): lambda w: Sent({}, body={"discipline": "nine-ball", "balls": BALLS, "ball": "3"}),

@@ -21,7 +21,8 @@ ROUTES = [
 NO_ROWS = {  # answers from what was asked alone
     ("POST", "/api/camera"), ("GET", "/api/disciplines"), ("GET", "/api/health"), ("GET", "/api/lab"),
     ("POST", "/api/read"), ("POST", "/api/measure"), ("POST", "/api/simulate"), ("GET", "/api/session"),
-    ("POST", "/api/reach"), ("POST", "/api/kick"), ("POST", "/api/bank"), ("POST", "/api/lines"),
+    ("POST", "/api/reach"), ("POST", "/api/send"), ("POST", "/api/kick"), ("POST", "/api/bank"),
+    ("POST", "/api/lines"),
 }  # fmt: skip
 OWN = {  # lists and makes what is one's own
     ("GET", "/api/felt"), ("GET", "/api/figures"), ("GET", "/api/figures/shots"), ("GET", "/api/games"),

@@ -4193,6 +4193,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The strokes that leave an object ball there. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SendRequest"];
+                };
+            };
+            responses: {
+                /** @description Successful response */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SendAnswer"];
+                    };
+                };
+                /** @description the request is not well formed */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ValidationError"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -9081,7 +9130,10 @@ export interface components {
             /** P */
             p: number | null;
         };
-        /** ReachedAnswer */
+        /**
+         * ReachedAnswer
+         * @description See `core/planning/backwards/reach`; `part` of the pocket that is aimed at.
+         */
         "ReachAnswer.ReachedAnswer": {
             /** Firmer */
             firmer: [
@@ -9091,6 +9143,11 @@ export interface components {
             inside: components["schemas"]["ReachAnswer.Rate"];
             /** Off */
             off: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "thick" | "centre" | "thin";
             pot: components["schemas"]["ReachAnswer.Rate"];
             /** Route */
             route: string;
@@ -9113,7 +9170,8 @@ export interface components {
         };
         /**
          * ReachRequest
-         * @description Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m).
+         * @description Where the cue ball should stop once `ball` has gone into `pocket`: a place, and how near is there (m), or
+         *     where the `next` ball lies at an angle.
          */
         ReachRequest: {
             /** Ball */
@@ -9134,6 +9192,8 @@ export interface components {
             hand?: string | {
                 [key: string]: number;
             };
+            /** @default null */
+            next?: components["schemas"]["ReachRequest.NextRequest"] | null;
             /** Physics */
             physics?: {
                 [key: string]: number;
@@ -9150,11 +9210,31 @@ export interface components {
              * @default pool-9ft
              */
             table?: unknown;
-            /** To */
-            to: [
+            /**
+             * To
+             * @default null
+             */
+            to?: [
                 number,
                 number
-            ];
+            ] | null;
+        };
+        /**
+         * NextRequest
+         * @description The next ball at a cut angle into its pocket (degrees), and how well is there.
+         */
+        "ReachRequest.NextRequest": {
+            /** Angle */
+            angle: number;
+            /** Ball */
+            ball: string;
+            /** Pocket */
+            pocket: string;
+            /**
+             * Within
+             * @default 5
+             */
+            within?: number;
         };
         /**
          * ReadAnswer
@@ -11344,6 +11424,109 @@ export interface components {
              * @default pool-9ft
              */
             table?: unknown;
+        };
+        /**
+         * SendAnswer
+         * @description The strokes, the surest first; without any the one that comes nearest, alone.
+         */
+        SendAnswer: {
+            /** Strokes */
+            strokes: components["schemas"]["SendAnswer.SentAnswer"][];
+        };
+        /**
+         * Rate
+         * @description `p` successes out of `n` tries with the Wilson interval `low` to `high`; p is None without a try.
+         */
+        "SendAnswer.Rate": {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** N */
+            n: number;
+            /** P */
+            p: number | null;
+        };
+        /**
+         * SentAnswer
+         * @description See `core/planning/backwards/send`.
+         */
+        "SendAnswer.SentAnswer": {
+            /** Cue */
+            cue: [
+                number,
+                number
+            ];
+            /** Firmer */
+            firmer: [
+                number,
+                number
+            ] | null;
+            foul: components["schemas"]["SendAnswer.Rate"];
+            inside: components["schemas"]["SendAnswer.Rate"];
+            /** Off */
+            off: number;
+            /** Route */
+            route: string;
+            /** Softer */
+            softer: [
+                number,
+                number
+            ] | null;
+            /** Stop */
+            stop: [
+                number,
+                number
+            ];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+        };
+        /**
+         * SendRequest
+         * @description Where `ball` should stop, and how near is there (m).
+         */
+        SendRequest: {
+            /** Ball */
+            ball: string;
+            /** Balls */
+            balls: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Discipline */
+            discipline: string;
+            /**
+             * Hand
+             * @default club
+             */
+            hand?: string | {
+                [key: string]: number;
+            };
+            /** Physics */
+            physics?: {
+                [key: string]: number;
+            };
+            /**
+             * Radius
+             * @default 0.1
+             */
+            radius?: number;
+            /**
+             * Table
+             * @default pool-9ft
+             */
+            table?: unknown;
+            /** To */
+            to: [
+                number,
+                number
+            ];
         };
         /** SessionAnswer */
         SessionAnswer: {

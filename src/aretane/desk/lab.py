@@ -11,9 +11,10 @@ from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.layout import Layout
 from aretane.core.parameters import LIMITS, changes_from, physics_as_data, physics_of
 from aretane.core.physics.stroke import Stroke
+from aretane.core.planning.backwards.goal import Goal
 from aretane.core.rules.traits import TRAITS, Traits, made_for
 from aretane.core.skill.hand import Hand, hand_as_data, presets_for
-from aretane.core.table import PRESETS, Point, Table, table_as_data, table_from
+from aretane.core.table import PRESETS, Table, table_as_data, table_from
 from aretane.desk.table_view import table_as_answer
 
 THREADS = os.cpu_count() or 1
@@ -79,12 +80,20 @@ def changed(table: Any, physics: Mapping[str, Any]) -> Any:
     return table_as_data(replace(known, physics=changes_from({**dict(known.physics), **physics})))
 
 
-def reached(layout: Layout, ball: str, pocket: str, to: Point, radius: float, hand: Hand) -> dict[str, Any]:
-    """The strokes that pot this ball and leave the cue ball at a place."""
+def reached(layout: Layout, ball: str, pocket: str, goal: Goal, hand: Hand) -> dict[str, Any]:
+    """The strokes that pot this ball and leave the cue ball where it should be."""
     from aretane.core.planning.backwards.reach import reach
     from aretane.formats.backwards import reach_as_data
 
-    return reach_as_data(reach(layout, ball, pocket, to, hand, radius, threads=THREADS))
+    return reach_as_data(reach(layout, ball, pocket, goal, hand, threads=THREADS))
+
+
+def sent(layout: Layout, ball: str, goal: Goal, hand: Hand) -> dict[str, Any]:
+    """The strokes that leave an object ball at a place."""
+    from aretane.core.planning.backwards.send import send
+    from aretane.formats.backwards import sent_as_data
+
+    return sent_as_data(send(layout, ball, goal, hand, threads=THREADS))
 
 
 def kicked(layout: Layout, ball: str, pocket: str | None, rails: int | None, hand: Hand) -> dict[str, Any]:

@@ -1,4 +1,4 @@
-"""The simulator asked backwards, as data: the answers of `reach` and `kick`."""
+"""The simulator asked backwards, as data: the answers of `reach`, `kick` and the like."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from aretane.core.geometry.plants import Cannon, Plant
 from aretane.core.planning.backwards.bank import Bank
 from aretane.core.planning.backwards.kick import Way
 from aretane.core.planning.backwards.reach import Reach, Reached
+from aretane.core.planning.backwards.send import Sent
 from aretane.core.table import Point
 from aretane.formats.choices import words_of
 from aretane.formats.stroke import stroke_as_data
@@ -24,7 +25,13 @@ def reach_as_data(found: Reach) -> dict[str, Any]:
 
 
 def _reached(one: Reached) -> dict[str, Any]:
-    return {**asdict(one), "stroke": stroke_as_data(one.stroke), "words": words_of(one.stroke)}
+    stroke = one.stroke
+    return {**asdict(one), "stroke": stroke_as_data(stroke), "part": stroke.part, "words": words_of(stroke)}
+
+
+def sent_as_data(found: Sequence[Sent]) -> dict[str, Any]:
+    told = [{**asdict(one), "stroke": stroke_as_data(one.stroke), "words": words_of(one.stroke)} for one in found]
+    return {"strokes": told}
 
 
 def ways_as_data(ways: Sequence[Way]) -> dict[str, Any]:
@@ -47,3 +54,15 @@ def place_from(words: str) -> Point:
     except ValueError:
         raise InputError("to", f"{words!r} is no place; write it as in 1.2,0.4 (metres)") from None
     return x, y
+
+
+def next_from(words: str) -> tuple[str, str, float]:
+    """ "5,foot-left,30": a ball, its pocket and the cut in degrees. Raises `InputError` naming `next`."""
+    parts = words.split(",")
+    try:
+        ball, pocket, degrees = parts
+        return ball.strip(), pocket.strip(), float(degrees)
+    except ValueError:
+        raise InputError(
+            "next", f"{words!r} names no ball, pocket and angle; write it as in 5,foot-left,30"
+        ) from None

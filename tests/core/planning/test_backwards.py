@@ -5,17 +5,21 @@ from __future__ import annotations
 import json
 import math
 
+import numpy as np
 import pytest
 
 from aretane.core.errors import InputError
 from aretane.core.geometry.kick import diamond_of, kicks_by
+from aretane.core.geometry.measured import measure_shot
 from aretane.core.layout import Layout
 from aretane.core.physics.sampling import sample
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.backwards.bank import bank_ways
+from aretane.core.planning.backwards.goal import CLOSE, next_ball, place_of
 from aretane.core.planning.backwards.kick import kick_ways
-from aretane.core.planning.backwards.reach import CLOSE, reach
+from aretane.core.planning.backwards.reach import reach
+from aretane.core.planning.backwards.send import send
 from aretane.core.skill.hand import PRESETS
 from aretane.core.table import PRESETS as TABLES
 from aretane.core.units import SIGHT_FROM_NOSE
@@ -29,7 +33,7 @@ STRAIGHT = nine_ball(cue=(1.7, 0.7), b3=(2.1, 0.98), b9=(0.5, 0.2))
 @pytest.mark.parametrize("to", [(2.0, 0.35), (1.4, 0.5), (1.72, 0.71)])
 def test_the_stroke_really_stops_there(to):
     """Without an error within two centimetres, and with the hand as often as it is said (other errors, 99.9 %)."""
-    found = reach(STRAIGHT, "3", "foot-left", to, CLUB, threads=2)
+    found = reach(STRAIGHT, "3", "foot-left", place_of(STRAIGHT, to), CLUB, threads=2)
     assert found.ways
     for way in found.ways:
         shot = simulate(STRAIGHT, way.stroke)
@@ -46,7 +50,7 @@ def test_a_stop_shot_is_the_plain_answer_to_stay_where_the_ball_was():
     """A nearly straight ball: to stop where the ghost ball was takes no side (common practice)."""
     straight = nine_ball(cue=(1.9, 0.84), b3=(2.2, 1.023), b9=(0.5, 0.2))
     ghost = (2.2 - 0.05715 * math.cos(0.549), 1.023 - 0.05715 * math.sin(0.549))
-    first = reach(straight, "3", "foot-left", ghost, CLUB, threads=2).ways[0]
+    first = reach(straight, "3", "foot-left", place_of(straight, ghost), CLUB, threads=2).ways[0]
     assert abs(first.stroke.side) < 0.1
     assert first.route == "no rail"
 
@@ -54,12 +58,69 @@ def test_a_stop_shot_is_the_plain_answer_to_stay_where_the_ball_was():
 def test_what_cannot_be_reached_is_said_with_the_nearest():
     """A centimetre's tap cannot come back from the far end of the table, whatever the tip."""
     near = nine_ball(cue=(2.3, 1.1), b3=(2.42, 1.2), b1=(2.3, 1.0), b2=(2.2, 1.1), b9=(0.5, 0.2))
-    found = reach(near, "3", "foot-left", (0.1, 0.1), CLUB, threads=2)
+    found = reach(near, "3", "foot-left", place_of(near, (0.1, 0.1)), CLUB, threads=2)
     assert found.ways == ()
     assert found.nearest is not None
     assert found.nearest.off > CLOSE
     shut = nine_ball(cue=(2.3, 0.3), b3=(0.5, 1.1), b9=(0.5, 0.2))
-    assert reach(shut, "3", "foot-right", (1.0, 0.6), CLUB).nearest is None
+    assert reach(shut, "3", "foot-right", place_of(shut, (1.0, 0.6)), CLUB).nearest is None
+
+
+@pytest.mark.parametrize("degrees", [15, 35, 60])
+def test_the_next_ball_lies_at_the_angle_that_was_asked_for(degrees):
+    """The cut is measured anew by the reading of the table; with the hand, five degrees more or less are there."""
+    found = reach(STRAIGHT, "3", "foot-left", next_ball(STRAIGHT, "3", "9", "head-right", degrees), CLUB, threads=2)
+    assert found.ways
+    for way in found.ways:
+        left = simulate(STRAIGHT, way.stroke).final
+        cut = measure_shot(left, "9", "head-right").cut
+        away = cut.cue_distance
+        assert away * abs(math.sin(abs(cut.angle) - math.radians(degrees))) <= CLOSE + 1e-6
+        assert not measure_shot(left, "9", "head-right").blocked_cue
+
+
+def test_a_place_from_where_the_next_ball_is_hidden_is_none():
+    """A ball stands a hand's breadth before the ghost ball, on the line of a straight shot."""
+    shut = nine_ball(cue=(1.7, 0.7), b3=(2.1, 0.98), b9=(0.5, 0.2), b7=(0.75, 0.3))
+    goal = next_ball(shut, "3", "9", "head-right", 0)
+    on_line = np.array([[1.5, 0.6], [1.0, 0.4]])
+    assert not goal.inside(on_line).any()
+    assert next_ball(STRAIGHT, "3", "9", "head-right", 0).inside(on_line).all()
+
+
+@pytest.mark.parametrize("to", [(2.3, 0.2), (2.1, 0.9), (0.3, 1.1)])
+def test_a_ball_is_sent_to_a_place(to):
+    """Without an error within two centimetres; with the hand as often as is said (other errors, 99.9 %)."""
+    found = send(STRAIGHT, "3", place_of(STRAIGHT, to, ball="3"), CLUB, threads=2)
+    assert found
+    for one in found:
+        shot = simulate(STRAIGHT, one.stroke)
+        assert shot.first_contact == "3"
+        assert math.dist(shot.final.balls["3"], to) <= CLOSE + 1e-9
+        assert shot.final.balls["cue"] == one.cue
+    again = sample(STRAIGHT, found[0].stroke, CLUB, 400, 77, 2)
+    stops = again.places[:, again.names.index("3")]
+    there = (again.fates[:, again.names.index("3")] == -1) & (np.hypot(*(stops - np.array(to)).T) <= 0.1)
+    assert abs(there.mean() - found[0].inside.p) < 3.3 * math.sqrt(2 * 0.25 / 400)
+
+
+def test_a_ball_that_nobody_can_strike_is_sent_nowhere():
+    walled = nine_ball(cue=(0.06, 0.06), b1=(0.12, 0.06), b2=(0.06, 0.12), b4=(0.115, 0.115), b9=(2.2, 1.0))
+    assert send(walled, "9", place_of(walled, (2.0, 0.9), ball="9"), CLUB) == ()
+    with pytest.raises(InputError) as refusal:
+        send(walled, "7", place_of(walled, (2.0, 0.9)), CLUB)
+    assert refusal.value.field == "ball"
+
+
+@pytest.mark.parametrize(
+    ("then", "field"),
+    [(("3", "foot-left", 20), "next.ball"), (("8", "foot-left", 20), "next.ball"),
+     (("9", "corner", 20), "next.pocket"), (("9", "foot-left", 85), "next.angle")],
+)  # fmt: skip
+def test_a_next_ball_that_cannot_be_is_named(then, field):
+    with pytest.raises(InputError) as refusal:
+        next_ball(STRAIGHT, "3", *then)
+    assert refusal.value.field == field
 
 
 @pytest.mark.parametrize(
@@ -71,7 +132,7 @@ def test_what_cannot_be_reached_is_said_with_the_nearest():
 )  # fmt: skip
 def test_what_is_not_there_is_named(ball, pocket, to, field):
     with pytest.raises(InputError) as refusal:
-        reach(STRAIGHT, ball, pocket, to, CLUB)
+        reach(STRAIGHT, ball, pocket, place_of(STRAIGHT, to), CLUB)
     assert refusal.value.field == field
 
 
@@ -134,7 +195,7 @@ def test_a_snooker_table_is_as_good():
     layout = Layout(
         TABLES["snooker-12ft"], "snooker", {"cue": (2.4, 0.9), "red-1": (3.0, 0.5), "black": (3.245, 0.889)}
     )
-    assert reach(layout, "red-1", "foot-right", (2.9, 1.0), CLUB, threads=2).ways
+    assert reach(layout, "red-1", "foot-right", place_of(layout, (2.9, 1.0)), CLUB, threads=2).ways
 
 
 @pytest.fixture
@@ -160,6 +221,11 @@ def test_both_keep_to_the_contract_and_repeat(here, table):
     for way in kicks["ways"]:
         assert {"rails", "mirror_aim", "diamond", "corrected_aim", "speed", "hit", "scratch"} <= set(way)
     assert "to" in refused(here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "there"))
+    then = ("reach", table, "--ball", "3", "--pocket", "foot-left", "--next")
+    assert json.loads(here(*then, "9,head-right,30").stdout)["strokes"]
+    assert "next" in refused(here(*then, "9 head-right 30"))
+    assert "next.pocket" in refused(here(*then, "9,corner,30"))
+    assert "--to or --next" in refused(here("reach", table, "--ball", "3", "--pocket", "foot-left"))
     assert "rails" in refused(here("kick", table, "--ball", "3", "--rails", "9"))
     assert "radius" in refused(
         here("reach", table, "--ball", "3", "--pocket", "foot-left", "--to", "1,1", "--radius", "-1")

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../../api/client";
-import type { KickAnswer, KickRequest, Place, ReachAnswer, Reached, ReachRequest } from "../../api/types";
+import type { KickAnswer, KickRequest, Place } from "../../api/types";
 import { Chip } from "../../parts/Chips";
 import { Problem } from "../../parts/Problem";
 import { ballName } from "../../table/balls";
@@ -11,9 +11,9 @@ import { percent } from "../../words";
 import { useState } from "react";
 import { AimPanel, type Meant } from "./AimPanel";
 import { Banks, BySpeed, Lines } from "./Taught";
-import type { LabState, Patch } from "./state";
-
-export const THERE = 0.1; // metres round the place that count as there
+import { NextBall, type Next } from "./NextBall";
+import { placed, type LabState, type Patch } from "./state";
+import { Sends, Ways, type Wanted } from "./Ways";
 
 interface Props {
   lab: LabState;
@@ -32,7 +32,12 @@ const QUESTIONS = ["aim line", "kicks", "banks", "plants and cannons"] as const;
 
 export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onDraw }: Props) {
   const [asked, setAsked] = useState<(typeof QUESTIONS)[number] | null>(null);
+  const [moved, setMoved] = useState("cue");
+  const [angled, setAngled] = useState(false);
+  const [next, setNext] = useState<Next | null>(null);
   const others = Object.keys(lab.balls).filter((ball) => ball !== "cue");
+  const sends = !angled && to !== null && others.includes(moved);
+  const wanted: Wanted | null = angled ? next && { next } : to && { to };
   return (
     <section aria-label="Backwards" className="sheet flex flex-col gap-2 p-3" data-testid="backwards">
       <h2 className="text-[15px]">Backwards</h2>
@@ -40,10 +45,19 @@ export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onD
         <Chip
           on={placing}
           onClick={() => {
+            setAngled(false);
             onPlacing(!placing);
           }}
         >
           {placing ? "click where it should stop" : to ? "another place" : "where should it stop?"}
+        </Chip>
+        <Chip
+          on={angled}
+          onClick={() => {
+            setAngled(!angled);
+          }}
+        >
+          next ball at an angle
         </Chip>
         {QUESTIONS.map((one) => (
           <Chip
@@ -58,8 +72,31 @@ export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onD
           </Chip>
         ))}
       </div>
-      {to && lab.at && lab.pocket && <Ways lab={lab} to={to} change={change} />}
-      {to && !lab.at && <p className="caption">choose the ball and the pocket of the pot first</p>}
+      {to && !angled && others.length > 0 && (
+        <label className="flex items-baseline gap-2 text-[13px]">
+          that is
+          <select
+            aria-label="What should stop there"
+            className="select select-sm w-auto"
+            value={moved}
+            onChange={(event) => {
+              setMoved(event.target.value);
+            }}
+          >
+            {["cue", ...others].map((ball) => (
+              <option key={ball} value={ball}>
+                {ball === "cue" ? "the cue ball" : `the ${ballName(ball)}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {angled && <NextBall lab={lab} onNext={setNext} />}
+      {wanted && !sends && lab.at && lab.pocket && <Ways lab={lab} wanted={wanted} change={change} />}
+      {wanted && !sends && !lab.at && (
+        <p className="caption">choose the ball and the pocket of the pot first</p>
+      )}
+      {sends && to && <Sends lab={lab} ball={moved} to={to} change={change} />}
       {asked === "aim line" && <AimPanel lab={lab} meant={meant} aim={aim} onDraw={onDraw} />}
       {asked === "kicks" && (
         <Kicks lab={lab} ball={lab.at ?? others[0] ?? ""} change={change} onDraw={onDraw} />
@@ -70,80 +107,6 @@ export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onD
       {asked === "plants and cannons" && <Lines lab={lab} onDraw={onDraw} />}
     </section>
   );
-}
-
-const placed = ({ table, discipline, balls, physics, hand }: LabState) => ({
-  table,
-  discipline,
-  balls,
-  physics,
-  hand,
-});
-
-function Ways({ lab, to, change }: { lab: LabState; to: Place; change: Props["change"] }) {
-  const body: ReachRequest = {
-    ...placed(lab),
-    ball: lab.at ?? "",
-    pocket: lab.pocket ?? "",
-    to,
-    radius: THERE,
-  };
-  const query = useQuery({
-    queryKey: ["reach", body],
-    queryFn: () => answered<ReachAnswer>(api.POST("/api/reach", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
-  if (query.error) return <Problem of={query.error} />;
-  if (!query.data) return <p role="status">Looking …</p>;
-  const { strokes, nearest } = query.data;
-  return (
-    <>
-      {strokes.length === 0 && (
-        <p data-testid="nearest">
-          {nearest
-            ? `Not possible from here; the nearest is ${(100 * nearest.off).toFixed(0)} cm away.`
-            : "This ball cannot be potted there from here."}
-        </p>
-      )}
-      <ol className="divide-y divide-base-300" aria-label="Ways to get there">
-        {[...strokes, ...(strokes.length === 0 && nearest ? [nearest] : [])].map((one) => (
-          <Way key={`${one.words} ${one.route}`} one={one} lab={lab} change={change} />
-        ))}
-      </ol>
-    </>
-  );
-}
-
-function Way({ one, lab, change }: { one: Reached; lab: LabState; change: Props["change"] }) {
-  const stroke = one.stroke as { speed: number; side?: number; height?: number; elevation?: number };
-  return (
-    <li data-testid="way">
-      <button
-        className="w-full cursor-pointer py-1 text-left hover:bg-base-200"
-        onClick={() => {
-          const { speed, side = 0, height = 0, elevation = 0 } = stroke;
-          change({ at: lab.at, pocket: lab.pocket, part: "centre", speed, side, height, elevation });
-        }}
-      >
-        <b>{one.words}</b>
-        <span className="block text-[12px]">
-          {one.route}; pot {percent(one.pot.p ?? 0)}, then there {percent(one.inside.p ?? 0)}{" "}
-          <span className="opacity-75">
-            ({Math.round(100 * one.inside.low)} to {Math.round(100 * one.inside.high)}, n {one.inside.n})
-          </span>
-        </span>
-        <span className="block text-[12px] opacity-75">{paceWords(one)}</span>
-      </button>
-    </li>
-  );
-}
-
-/** What a tenth more or less of speed does. */
-function paceWords({ stop, softer, firmer }: Reached): string {
-  const off = (place: Place | null) =>
-    place ? `${(100 * Math.hypot(place[0] - stop[0], place[1] - stop[1])).toFixed(0)} cm off` : "lost";
-  return `a tenth softer ${off(softer)}, firmer ${off(firmer)}`;
 }
 
 function Kicks({ lab, ball, change, onDraw }: Pick<Props, "lab" | "change" | "onDraw"> & { ball: string }) {

@@ -8,7 +8,7 @@ import { TableDrawing } from "../../table/TableDrawing";
 import { ring, type Shape } from "../../table/shapes";
 import { shotChange } from "../bench/model/changes";
 import { AsPlayed } from "./AsPlayed";
-import { Backwards, THERE } from "./Backwards";
+import { Backwards } from "./Backwards";
 import { BallsPanel } from "./BallsPanel";
 import { courseShapes, placesAt } from "./course";
 import { Kept, type Variant } from "./Kept";
@@ -18,6 +18,7 @@ import { StrokePanel } from "./StrokePanel";
 import { TablePanel } from "./TablePanel";
 import { remember, requestOf, type LabState, type Patch } from "./state";
 import { useAnimation, type Animation } from "./useAnimation";
+import { THERE } from "./Ways";
 
 const FEW = 500; // samples while things move
 const MANY = 2000; // samples once they rest

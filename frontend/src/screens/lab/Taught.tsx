@@ -8,7 +8,7 @@ import { ballName } from "../../table/balls";
 import type { Shape } from "../../table/shapes";
 import { ring } from "../../table/shapes";
 import { percent, pocketWords } from "../../words";
-import type { LabState, Patch } from "./state";
+import { placed, tableOf, type LabState, type Patch } from "./state";
 
 interface Props {
   lab: LabState;
@@ -16,8 +16,6 @@ interface Props {
   /** Lines over the table. */
   onDraw: (shapes: Shape[]) => void;
 }
-
-const placed = ({ table, discipline, balls, physics }: LabState) => ({ table, discipline, balls, physics });
 
 /** How many diamonds the aim moves with speed. */
 export function BySpeed({ told }: { told: readonly (readonly [number, number])[] }) {
@@ -30,7 +28,7 @@ export function BySpeed({ told }: { told: readonly (readonly [number, number])[]
 }
 
 export function Banks({ lab, ball, change, onDraw }: Props & { ball: string }) {
-  const body = { ...placed(lab), hand: lab.hand, ball };
+  const body = { ...placed(lab), ball };
   const query = useQuery({
     queryKey: ["bank", body],
     queryFn: () => answered<BankAnswer>(api.POST("/api/bank", { body })),
@@ -83,7 +81,7 @@ const degrees = (radians: number) => `${Math.abs((radians * 180) / Math.PI).toFi
 const centimetres = (metres: number) => `${Math.abs(100 * metres).toFixed(1)} cm`;
 
 export function Lines({ lab, onDraw }: Omit<Props, "change">) {
-  const body = placed(lab);
+  const body = tableOf(lab);
   const query = useQuery({
     queryKey: ["lines", body],
     queryFn: () => answered<LinesAnswer>(api.POST("/api/lines", { body })),

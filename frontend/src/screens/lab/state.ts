@@ -44,6 +44,17 @@ export function freeLab(choices: Lab, discipline: string): LabState | null {
   }; // prettier-ignore
 }
 
+/** The table as it is asked about. */
+export const tableOf = ({ table, discipline, balls, physics }: LabState) => ({
+  table,
+  discipline,
+  balls,
+  physics,
+});
+
+/** The same, and whose hand plays. */
+export const placed = (lab: LabState) => ({ ...tableOf(lab), hand: lab.hand });
+
 const REMEMBERED = "aretane-lab";
 
 /** The table of one's own survives a reload, in this tab. */

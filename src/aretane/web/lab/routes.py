@@ -6,7 +6,9 @@ from typing import Any
 
 from apiflask import APIBlueprint
 
+from aretane.core.errors import InputError
 from aretane.core.layout import Layout
+from aretane.core.planning.backwards.goal import Goal, next_ball, place_of
 from aretane.core.skill.hand import Hand, hand_from
 from aretane.desk import lab
 from aretane.desk.layouts import asked_layout
@@ -21,6 +23,8 @@ from aretane.web.lab.schemas import (
     LinesRequest,
     ReachAnswer,
     ReachRequest,
+    SendAnswer,
+    SendRequest,
     SimulateAnswer,
     SimulateRequest,
 )
@@ -50,7 +54,28 @@ def simulate(json_data: SimulateRequest) -> dict[str, Any]:
 def reach(json_data: ReachRequest) -> dict[str, Any]:
     """The strokes that pot this ball and leave the cue ball there."""
     layout, hand = _table_and_hand(json_data)
-    return lab.reached(layout, json_data.ball, json_data.pocket, json_data.to, json_data.radius, hand)
+    return lab.reached(layout, json_data.ball, json_data.pocket, _goal(layout, json_data), hand)
+
+
+def _goal(layout: Layout, asked: ReachRequest) -> Goal:
+    """Raises `InputError` where no goal or two are told."""
+    then = asked.next
+    if (asked.to is None) == (then is None):
+        raise InputError("to", "say where the cue ball should stop: a place, or the next ball and its angle")
+    if then is not None:
+        return next_ball(layout, asked.ball, then.ball, then.pocket, then.angle, then.within)
+    assert asked.to is not None
+    return place_of(layout, asked.to, asked.radius)
+
+
+@blueprint.post("/send")
+@blueprint.input(SendRequest)
+@blueprint.output(SendAnswer)
+def send(json_data: SendRequest) -> dict[str, Any]:
+    """The strokes that leave an object ball there."""
+    layout, hand = _table_and_hand(json_data)
+    goal = place_of(layout, json_data.to, json_data.radius, json_data.ball)
+    return lab.sent(layout, json_data.ball, goal, hand)
 
 
 @blueprint.post("/kick")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -150,16 +150,59 @@ class BackwardsRequest(Answer):
     hand: str | dict[str, float] = "club"
 
 
+class NextRequest(Answer):
+    """The next ball at a cut angle into its pocket (degrees), and how well is there."""
+
+    ball: str
+    pocket: str
+    angle: float = Field(ge=0.0, le=80.0)
+    within: float = Field(5.0, gt=0.0, le=45.0)
+
+
 class ReachRequest(BackwardsRequest):
-    """Where the cue ball should stop once `ball` has gone into `pocket`, and how near is there (m)."""
+    """Where the cue ball should stop once `ball` has gone into `pocket`: a place, and how near is there (m), or
+    where the `next` ball lies at an angle.
+    """
 
     pocket: str
+    to: Place | None = None
+    radius: float = Field(0.1, gt=0.0, le=2.0)
+    next: NextRequest | None = None
+
+
+class SendRequest(BackwardsRequest):
+    """Where `ball` should stop, and how near is there (m)."""
+
     to: Place
     radius: float = Field(0.1, gt=0.0, le=2.0)
 
 
-class ReachedAnswer(Answer):
+class SentAnswer(Answer):
+    """See `core/planning/backwards/send`."""
+
     stroke: dict[str, Any]
+    stop: Place
+    off: float
+    inside: Rate
+    foul: Rate
+    cue: Place
+    route: str
+    softer: Place | None
+    firmer: Place | None
+    words: str
+
+
+class SendAnswer(Answer):
+    """The strokes, the surest first; without any the one that comes nearest, alone."""
+
+    strokes: list[SentAnswer]
+
+
+class ReachedAnswer(Answer):
+    """See `core/planning/backwards/reach`; `part` of the pocket that is aimed at."""
+
+    stroke: dict[str, Any]
+    part: Literal["thick", "centre", "thin"]
     stop: Place
     off: float
     pot: Rate

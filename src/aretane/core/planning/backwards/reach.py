@@ -1,4 +1,4 @@
-"""The position solver: the strokes that pot this ball and leave the cue ball at a chosen place, the plainest first.
+"""The position solver: the strokes that pot this ball and leave the cue ball where it should be, plainest first.
 
 A fan of speeds and tips is solved for the pot; those that stop nearest are varied in speed, height and side, and
 solved again, until they stop there. Each is then played with the hand's errors.
@@ -15,12 +15,14 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.errors import InputError
-from aretane.core.layout import Layout, on_table
+from aretane.core.layout import Layout
+from aretane.core.physics.aim import aimed
 from aretane.core.physics.compiled import R_FIRST, R_RAILS_AFTER, Floats
 from aretane.core.physics.cue import TIP_LIMIT
 from aretane.core.physics.sampling import sample
 from aretane.core.physics.shot import Shot, simulate
 from aretane.core.physics.stroke import FASTEST, Stroke
+from aretane.core.planning.backwards.goal import Goal
 from aretane.core.planning.choices.plain import route_of
 from aretane.core.planning.outlook.one_place import stroke_of
 from aretane.core.planning.pots.pots import Ground, Pots
@@ -30,22 +32,21 @@ from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
 from aretane.core.table import POCKETS, Point
 
-RADIUS = 0.1  # m: how near is there, if nobody says otherwise
-CLOSE = 0.02  # m: a stroke without error stops as near as this
 SPEEDS = tuple(np.geomspace(0.45, 5.5, 15))
 HEIGHTS, SIDES = (-0.45, -0.3, -0.15, 0.0, 0.15, 0.3, 0.45), (-0.35, -0.15, 0.0, 0.15, 0.35)
 STARTS, ROUNDS = 24, 7  # strokes that are varied, and how often; each time half as far
 STEPS = np.array([0.12, 0.08, 0.08])  # of speed (relative), side, height, at first
 MOST, SAMPLES = 8, 400  # ways that are told, and how often each is played
+ASIDE = 0.5  # as much less plain is another part of the pocket than its middle as half a tenth of side
 LEAST = 0.05  # a pot less likely is no way to play
 WORTH = 0.3  # of the best way's chance: a way that comes off more rarely is not worth telling
 
 
 @dataclass(frozen=True)
 class Reached:
-    """A stroke, where the cue ball stops when nothing goes wrong and how far that is from the place (m), how often
-    the pot comes off without a foul and, given that, how often the cue ball stops within the radius. `route` names
-    its rails; `softer` and `firmer`: where it stops with a tenth less and more speed.
+    """A stroke, where the cue ball stops when nothing goes wrong and how far off that is (m), how often the pot
+    comes off without a foul and, given that, how often the cue ball stops where it should. `route` names its rails;
+    `softer` and `firmer`: where it stops with a tenth less and more speed.
     """
 
     stroke: Stroke
@@ -67,22 +68,23 @@ class Reach:
 
 
 def reach(
-    layout: Layout, ball: str, pocket: str, to: Point, hand: Hand, radius: float = RADIUS, samples: int = SAMPLES,
-    seed: int = 0, threads: int = 1,
+    layout: Layout, ball: str, pocket: str, goal: Goal, hand: Hand, samples: int = SAMPLES, seed: int = 0,
+    threads: int = 1,
 ) -> Reach:  # fmt: skip
-    """Strokes that pot `ball` in `pocket` and stop the cue ball at `to` (metres, table frame). Raises `InputError`
-    naming `ball`, `pocket` or `to` where there is no such thing, or the cue ball is in hand.
+    """Strokes that pot `ball` in `pocket` and stop the cue ball at its goal. Raises `InputError` naming `ball` or
+    `pocket` where there is no such thing, or the cue ball is in hand.
     """
-    _check(layout, ball, pocket, to)
-    found = _near(layout, ball, pocket, to, threads)
+    _check(layout, ball, pocket)
+    found = _near(layout, ball, pocket, goal, threads)
     if not found:
         return Reach((), None)
-    closest = [one for one in found if one[0] <= min(CLOSE, radius)]
+    found = sorted([*found, *_by_parts(layout, ball, pocket, goal, found[:STARTS])], key=lambda one: one[0])
+    closest = [one for one in found if one[0] <= goal.close]
     if not closest:
         off, stroke = found[0]
-        return Reach((), _told(layout, stroke, off, ball, pocket, to, radius, hand, samples, seed, threads))
+        return Reach((), _told(layout, stroke, off, ball, pocket, goal, hand, samples, seed, threads))
     ways = [
-        _told(layout, stroke, off, ball, pocket, to, radius, hand, samples, seed, threads)
+        _told(layout, stroke, off, ball, pocket, goal, hand, samples, seed, threads)
         for off, stroke in _unlike(layout, closest)
     ]
     best = max(_comes_off(one) for one in ways)
@@ -90,30 +92,28 @@ def reach(
     return Reach(tuple(sorted(likely, key=_plainness)), None if likely else ways[0])
 
 
-def _check(layout: Layout, ball: str, pocket: str, to: Point) -> None:
+def _check(layout: Layout, ball: str, pocket: str) -> None:
     if layout.cue is None:
         raise InputError("balls.cue", "the cue ball is in hand: put it where it is to be played from")
     if ball not in layout.object_balls:
         raise InputError("ball", f"{ball} is not on the table")
     if pocket not in POCKETS:
         raise InputError("pocket", f"must be one of {', '.join(POCKETS)}")
-    if not (math.isfinite(to[0]) and math.isfinite(to[1]) and on_table(layout.table, to, layout.table.cue_radius)):
-        raise InputError("to", f"({to[0]:g}, {to[1]:g}) is no place on the bed for the cue ball")
 
 
-def _near(layout: Layout, ball: str, pocket: str, to: Point, threads: int) -> list[tuple[float, Stroke]]:
+def _near(layout: Layout, ball: str, pocket: str, goal: Goal, threads: int) -> list[tuple[float, Stroke]]:
     """Strokes by how near they stop, nearest first."""
     ground = Ground(layout, threads)
     place = np.array([layout.cue])
     fan = np.array(
         [(v, side, height) for v, height, side in product(SPEEDS, HEIGHTS, SIDES) if _held(side, height)]
     )
-    best = _solved(ground, ball, pocket, place, fan, to)
+    best = _solved(ground, ball, pocket, place, fan, goal)
     starts = best[:STARTS]
     width = STEPS
     for _ in range(ROUNDS):
         varied = [row for _, stroke in starts for row in _varied(stroke, width)]
-        found = _solved(ground, ball, pocket, place, np.array(varied), to) if varied else []
+        found = _solved(ground, ball, pocket, place, np.array(varied), goal) if varied else []
         best = sorted([*best, *found], key=lambda one: one[0])
         starts = _apart(best)
         width = width / 2
@@ -121,12 +121,26 @@ def _near(layout: Layout, ball: str, pocket: str, to: Point, threads: int) -> li
 
 
 def _solved(
-    ground: Ground, ball: str, pocket: str, place: Floats, strokes: Floats, to: Point
+    ground: Ground, ball: str, pocket: str, place: Floats, strokes: Floats, goal: Goal
 ) -> list[tuple[float, Stroke]]:
     pots: Pots = ground.pots(ball, place, strokes)
     own = pots.only(np.flatnonzero((pots.pocket == POCKETS.index(pocket)) & ~pots.moves))
-    off = np.hypot(own.landing[:, 0] - to[0], own.landing[:, 1] - to[1])
+    off = goal.off(own.landing)
     return [(float(off[row]), stroke_of(own, row)) for row in np.argsort(off, kind="stable")]
+
+
+def _by_parts(
+    layout: Layout, ball: str, pocket: str, goal: Goal, found: Sequence[tuple[float, Stroke]]
+) -> list[tuple[float, Stroke]]:
+    """The same strokes into the fuller and the thinner part of the pocket, where they still pot."""
+    told = []
+    for (_, stroke), part in product(found, ("thick", "thin")):
+        other = aimed(layout, replace(stroke, aim=None, at=ball, pocket=pocket, part=part))
+        shot = simulate(layout, other)
+        stop = _stop(shot)
+        if stop is not None and (ball, pocket) in [fall[:2] for fall in shot.potted]:
+            told.append((float(goal.off(np.array([stop]))[0]), other))
+    return told
 
 
 def _varied(stroke: Stroke, width: Floats) -> list[tuple[float, float, float]]:
@@ -174,8 +188,9 @@ def _unlike(layout: Layout, found: Sequence[tuple[float, Stroke]]) -> list[tuple
 
 
 def _simple(stroke: Stroke) -> float:
-    """As little side as will do, then as slow (common practice)."""
-    return round(abs(stroke.side) / 0.1) + 0.15 * stroke.speed + 0.3 * abs(stroke.height)
+    """As little side as will do, into the middle of the pocket, then as slow (common practice)."""
+    aside = 0.0 if stroke.part == "centre" else ASIDE
+    return round(abs(stroke.side) / 0.1) + aside + 0.15 * stroke.speed + 0.3 * abs(stroke.height)
 
 
 def _plainness(one: Reached) -> tuple[float, float]:
@@ -189,18 +204,19 @@ def _comes_off(one: Reached) -> float:
 
 
 def _told(
-    layout: Layout, stroke: Stroke, off: float, ball: str, pocket: str, to: Point, radius: float, hand: Hand,
-    samples: int, seed: int, threads: int,
+    layout: Layout, stroke: Stroke, off: float, ball: str, pocket: str, goal: Goal, hand: Hand, samples: int,
+    seed: int, threads: int,
 ) -> Reached:  # fmt: skip
     shot = simulate(layout, stroke)
     played = sample(layout, stroke, hand, samples, seed, threads, ball=ball)
     first, rails = played.results[:, R_FIRST], np.bitwise_count(played.results[:, R_RAILS_AFTER]).astype(np.int64)
     outcome = judge(masks(layout), played.names, played.fates, first, rails, (ball, POCKETS.index(pocket)))
     stops = played.places[outcome.pot, 0]
-    near = np.hypot(stops[:, 0] - to[0], stops[:, 1] - to[1]) <= radius
+    near = goal.inside(stops)
     return Reached(
-        stroke, _stop(shot) or to, off, wilson(int(outcome.pot.sum()), samples), wilson(int(near.sum()), len(near)),
-        route_of(shot), _at_pace(layout, stroke, 0.9), _at_pace(layout, stroke, 1.1),
+        stroke, _stop(shot) or layout.balls[CUE], off, wilson(int(outcome.pot.sum()), samples),
+        wilson(int(near.sum()), len(near)), route_of(shot), _at_pace(layout, stroke, 0.9),
+        _at_pace(layout, stroke, 1.1),
     )  # fmt: skip
 
 
