@@ -179,10 +179,11 @@ def reach_command(
 @click.option("--ball", required=True, help="The ball that is to be struck.")
 @click.option("--pocket", help="Where it should be potted; without, it is only struck.")
 @click.option("--rails", type=int, help="By so many rails, 1 to 4; without, one or two, or more where none goes.")
+@click.option("--side", type=float, default=0.0, show_default=True, help="Of the radius, right above 0.")
 @terminal.with_options(_solver_options)
 def kick_command(
-    layout: str, ball: str, pocket: str | None, rails: int | None, player: str, plain_hand: bool, seed: int,
-    as_json: bool,
+    layout: str, ball: str, pocket: str | None, rails: int | None, side: float, player: str, plain_hand: bool,
+    seed: int, as_json: bool,
 ) -> None:  # fmt: skip
     """Kicks at a ball of a LAYOUT: the mirror and its diamond, the corrected aim, and how often it comes off."""
     from aretane.core.planning.backwards.kick import kick_ways
@@ -191,7 +192,7 @@ def kick_command(
 
     place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
-    answer = ways_as_data(kick_ways(place, ball, hand, pocket, rails, seed=seed, threads=2))
+    answer = ways_as_data(kick_ways(place, ball, hand, pocket, rails, seed=seed, threads=2, side=side))
     terminal.give(answer, as_json, terminal.print_kicks)
 
 

@@ -7751,7 +7751,10 @@ export interface components {
             /** Speed */
             speed: number;
         };
-        /** KickRequest */
+        /**
+         * KickRequest
+         * @description `side`: how the kick is to be struck, of the radius, right above 0.
+         */
         KickRequest: {
             /** Ball */
             ball: string;
@@ -7785,6 +7788,11 @@ export interface components {
              * @default null
              */
             rails?: number | null;
+            /**
+             * Side
+             * @default 0
+             */
+            side?: number;
             /**
              * Table
              * @default pool-9ft

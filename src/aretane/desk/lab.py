@@ -96,12 +96,14 @@ def sent(layout: Layout, ball: str, goal: Goal, hand: Hand) -> dict[str, Any]:
     return sent_as_data(send(layout, ball, goal, hand, threads=THREADS))
 
 
-def kicked(layout: Layout, ball: str, pocket: str | None, rails: int | None, hand: Hand) -> dict[str, Any]:
-    """The kicks at a ball."""
+def kicked(
+    layout: Layout, ball: str, pocket: str | None, rails: int | None, hand: Hand, side: float
+) -> dict[str, Any]:
+    """The kicks at a ball, struck with this side."""
     from aretane.core.planning.backwards.kick import kick_ways
     from aretane.formats.backwards import ways_as_data
 
-    return ways_as_data(kick_ways(layout, ball, hand, pocket, rails, threads=THREADS))
+    return ways_as_data(kick_ways(layout, ball, hand, pocket, rails, threads=THREADS, side=side))
 
 
 def banked(layout: Layout, ball: str, hand: Hand) -> dict[str, Any]:

@@ -232,6 +232,23 @@ def test_both_keep_to_the_contract_and_repeat(here, table):
     )
 
 
+def test_side_takes_a_kick_to_another_diamond():
+    """Common practice: side turns the ball at the rail, half a tip by about half a diamond there and back."""
+    at = {}
+    for side in (-0.35, 0.0, 0.35):
+        layout = nine_ball(cue=(0.6, 0.5), b3=(1.9, 0.6), b9=(0.2, 1.1))
+        way = next(
+            one for one in kick_ways(layout, "3", CLUB, rails=1, threads=2, side=side) if one.rails == ("head",)
+        )
+        at[side] = dict(way.by_speed)[2.3]
+        struck = simulate(layout, Stroke(way.speed, way.corrected_aim, side=side, height=0.15))
+        assert struck.first_contact == "3"
+    assert at[-0.35] > at[0.0] + 0.2 > at[0.35] + 0.4
+    with pytest.raises(InputError) as refusal:
+        kick_ways(layout, "3", CLUB, side=0.9)
+    assert refusal.value.field == "side"
+
+
 BANK = {"cue": (1.1, 0.35), "3": (1.45, 0.75)}
 
 

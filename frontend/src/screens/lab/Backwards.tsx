@@ -110,7 +110,7 @@ export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onD
 }
 
 function Kicks({ lab, ball, change, onDraw }: Pick<Props, "lab" | "change" | "onDraw"> & { ball: string }) {
-  const body: KickRequest = { ...placed(lab), ball, pocket: null, rails: null };
+  const body: KickRequest = { ...placed(lab), ball, pocket: null, rails: null, side: lab.side };
   const query = useQuery({
     queryKey: ["kick", body],
     queryFn: () => answered<KickAnswer>(api.POST("/api/kick", { body })),
@@ -131,7 +131,15 @@ function Kicks({ lab, ball, change, onDraw }: Pick<Props, "lab" | "change" | "on
               const [cue, to] = [lab.balls["cue"], lab.balls[ball]];
               const then = way.rails.length === 1 && to ? [to] : []; // beyond a second rail the mirrors are many
               if (cue) onDraw([{ line: "ghost", points: [cue, way.mirror_aim, ...then] }]);
-              change({ at: null, pocket: null, aim, speed: way.speed, side: 0, height: 0.15, elevation: 0 });
+              change({
+                at: null,
+                pocket: null,
+                aim,
+                speed: way.speed,
+                side: lab.side,
+                height: 0.15,
+                elevation: 0,
+              });
             }}
           >
             <b>{way.rails.join(", ")}</b> <span className="caption">{way.speed.toFixed(1)} m/s</span>

@@ -84,7 +84,7 @@ def send(json_data: SendRequest) -> dict[str, Any]:
 def kick(json_data: KickRequest) -> dict[str, Any]:
     """Kicks at a ball: by the mirror, and as they are played."""
     layout, hand = _table_and_hand(json_data)
-    return lab.kicked(layout, json_data.ball, json_data.pocket, json_data.rails, hand)
+    return lab.kicked(layout, json_data.ball, json_data.pocket, json_data.rails, hand, json_data.side)
 
 
 @blueprint.post("/bank")

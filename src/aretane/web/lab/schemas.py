@@ -221,8 +221,11 @@ class ReachAnswer(Answer):
 
 
 class KickRequest(BackwardsRequest):
+    """`side`: how the kick is to be struck, of the radius, right above 0."""
+
     pocket: str | None = None
     rails: int | None = None
+    side: float = Field(0.0, ge=-0.45, le=0.45)
 
 
 class WayAnswer(Answer):

@@ -18,7 +18,7 @@ from aretane.core.errors import InputError
 from aretane.core.geometry.kick import Kick, diamond_of, kicks_by
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import R_FIRST, R_KICKED, R_RAILS_AFTER, Floats
-from aretane.core.physics.play import AIM, ELEVATION, HEIGHT, SPEED
+from aretane.core.physics.play import AIM, ELEVATION, HEIGHT, SIDE, SPEED
 from aretane.core.physics.sampling import Samples, play_all, sample
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.start import start_of
@@ -35,6 +35,8 @@ MOST_RAILS, USUAL_RAILS = 4, 2
 SPEEDS = (1.5, 2.3, 3.4, 4.8)  # m/s; four rails need the fastest
 HEIGHT_OF_TIP = 0.15  # a rolling ball by the first rail (common practice: running follow)
 SPREAD, AIMS = math.radians(7.0), 57  # how far on either side of the mirror's line, and how many aims
+MOST_SIDE = 0.45  # of the radius
+WIDER = 3.0  # times as far is looked for each radius of side: it turns the ball at the rail
 LONGEST = 12.0  # m: no longer way is played
 SAMPLES, MOST = 400, 12
 
@@ -60,22 +62,22 @@ class Way:
 
 def kick_ways(
     layout: Layout, ball: str, hand: Hand, pocket: str | None = None, rails: int | None = None,
-    samples: int = SAMPLES, seed: int = 0, threads: int = 1,
+    samples: int = SAMPLES, seed: int = 0, threads: int = 1, side: float = 0.0,
 ) -> list[Way]:  # fmt: skip
-    """The ways to `ball` by `rails` (None: one or two; where none goes three, then four), the surest first. Raises
-    `InputError` naming what is not there.
+    """The ways to `ball` by `rails` (None: one or two; where none goes three, then four), the surest first, struck
+    with this `side` (of the radius, right above 0). Raises `InputError` naming what is not there.
     """
-    _check(layout, ball, pocket, rails)
+    _check(layout, ball, pocket, rails, side)
     if rails is not None:
-        return _by(layout, ball, hand, pocket, [rails], samples, seed, threads)
+        return _by(layout, ball, hand, pocket, [rails], samples, seed, threads, side)
     for counts in ((1, 2), (3,), (4,)):
-        found = _by(layout, ball, hand, pocket, counts, samples, seed, threads)
+        found = _by(layout, ball, hand, pocket, counts, samples, seed, threads, side)
         if found:
             return found
     return []
 
 
-def _check(layout: Layout, ball: str, pocket: str | None, rails: int | None) -> None:
+def _check(layout: Layout, ball: str, pocket: str | None, rails: int | None, side: float) -> None:
     if layout.cue is None:
         raise InputError("balls.cue", "the cue ball is in hand: put it where it is to be played from")
     if ball not in layout.object_balls:
@@ -84,11 +86,13 @@ def _check(layout: Layout, ball: str, pocket: str | None, rails: int | None) -> 
         raise InputError("pocket", f"must be one of {', '.join(POCKETS)}")
     if rails is not None and not 1 <= rails <= MOST_RAILS:
         raise InputError("rails", f"must be a number from 1 to {MOST_RAILS}")
+    if not abs(side) <= MOST_SIDE:
+        raise InputError("side", f"must be from {-MOST_SIDE} to {MOST_SIDE} of the radius")
 
 
 def _by(
     layout: Layout, ball: str, hand: Hand, pocket: str | None, counts: Sequence[int], samples: int, seed: int,
-    threads: int,
+    threads: int, side: float,
 ) -> list[Way]:  # fmt: skip
     assert layout.cue is not None
     mirrors = [
@@ -97,7 +101,7 @@ def _by(
     ]  # fmt: skip
     found = []
     for way in mirrors:
-        that_go = _corrected(layout, ball, way, pocket, threads)
+        that_go = _corrected(layout, ball, way, pocket, threads, side)
         if that_go:
             best = max(that_go, key=lambda one: one[1])[0]
             told = _told(layout, ball, way, best, pocket, hand, samples, seed, threads)
@@ -118,15 +122,18 @@ def _by_speed(
 
 
 def _corrected(
-    layout: Layout, ball: str, way: Kick, pocket: str | None, threads: int
+    layout: Layout, ball: str, way: Kick, pocket: str | None, threads: int, side: float
 ) -> list[tuple[Stroke, float]]:
     """At each speed the strokes in the middle of a run of aims that comes there by these rails, and how wide that
     run is (radians)."""
-    aims = way.aim + np.linspace(-SPREAD, SPREAD, AIMS if pocket is None else 4 * AIMS)
+    wider = 1.0 + WIDER * abs(side)
+    count = round(wider * (AIMS if pocket is None else 4 * AIMS))
+    aims = way.aim + wider * np.linspace(-SPREAD, SPREAD, count)
     found = []
     for speed in SPEEDS:
         rows = np.zeros((len(aims), 5))
         rows[:, AIM], rows[:, SPEED], rows[:, HEIGHT] = aims, speed, HEIGHT_OF_TIP
+        rows[:, SIDE] = side
         rows = reachable(layout, rows)
         if not len(rows):
             continue
@@ -134,7 +141,8 @@ def _corrected(
         good = _comes(layout, played, ball, len(way.rails), pocket)
         for run in runs_of(good):
             middle = rows[run[len(run) // 2]]
-            stroke = Stroke(speed, float(middle[AIM]), height=HEIGHT_OF_TIP, elevation=float(middle[ELEVATION]))
+            raised = float(middle[ELEVATION])
+            stroke = Stroke(speed, float(middle[AIM]), side=side, height=HEIGHT_OF_TIP, elevation=raised)
             if _rails_of(layout, stroke, ball) == way.rails:
                 found.append((stroke, len(run) * float(aims[1] - aims[0])))
     return found
