@@ -11,6 +11,7 @@ from aretane.demo.load import game_of
 from aretane.store import games, questions, shot_figures
 from aretane.store.club import first_scope, players
 from aretane.store.shot_figures import Filter
+from tests.lost_rack import lost_rack
 
 GAME = game_of("nine-ball")
 
@@ -145,6 +146,23 @@ def test_what_is_booked_stays_with_rows_that_are_written_anew(client, database):
         shot_figures.rebuild(db, first_scope(db), match)
     assert asked(database, "potting").whole[0] == before
     assert before.n > 50
+
+
+def test_kinds_of_sessions_stand_side_by_side_and_are_never_mixed(client):
+    """Asked by kind of session the answer has them all, each by itself; asked by anything else only matches."""
+    run = {**lost_rack(), "session": "solo", "title": "Alone"}
+    made = client.post("/games/import", run).json
+    try:
+        told = client.get("/question?measure=pots&by=session").json["groups"]
+        assert [group["words"] for group in told] == ["match", "solo run"]
+        solo = client.get("/question?measure=pots&by=nothing&session=solo").json["whole"][0]
+        assert told[1]["values"][0] == solo
+        alone = client.get("/question?measure=pots&by=nothing").json["whole"][0]
+        assert told[0]["values"][0] == alone
+        behind = client.get("/question/shots?measure=pots&by=session&key=solo").json
+        assert behind["n"] == solo["n"] > 0
+    finally:
+        client.send("DELETE", f"/games/{made['id']}")
 
 
 def test_questions_are_kept_by_name_for_their_author(database):

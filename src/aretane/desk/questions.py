@@ -9,11 +9,11 @@ from typing import Any
 
 from aretane.core.errors import InputError, Refused
 from aretane.core.statistics import question
-from aretane.core.statistics.measures import BY, DAY, MEASURES, SQUARES, Measure, key_words
+from aretane.core.statistics.measures import BY, DAY, MEASURES, SESSION, SQUARES, Measure, key_words
 from aretane.core.statistics.question import Asked, Group
 from aretane.core.statistics.rates import Mean, Rate, mean_of
 from aretane.core.statistics.streaks import SIGNED, pace_words, streak_words, streaks
-from aretane.core.words import pocket_words
+from aretane.core.words import SESSIONS, pocket_words
 from aretane.desk.house import House
 from aretane.formats import tables
 from aretane.formats.paper import counts_from
@@ -169,7 +169,8 @@ def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]
     if asked.by == DAY:
         ids = {str(group.key): date.fromordinal(int(group.key or 0)).isoformat()}
     key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
-    words = ids.get(key) or (pocket_words(key, game) if asked.by == "pocket" else key_words(asked.by, key))
+    told = {"pocket": lambda: pocket_words(key, game), SESSION: lambda: SESSIONS.get(key, key)}
+    words = ids.get(key) or told.get(asked.by, lambda: key_words(asked.by, key))()
     return {
         "key": key,
         "words": words,

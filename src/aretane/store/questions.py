@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from aretane.core.statistics.measures import DAY, ESTIMATES, MEAN, MEASURES, NOTHING
+from aretane.core.statistics.measures import DAY, ESTIMATES, MEAN, MEASURES, NOTHING, SESSION
 from aretane.core.statistics.question import Asked, Count, Row
 from aretane.core.statistics.rates import Sums
 from aretane.store.club import one_player, player_ids
@@ -96,7 +96,7 @@ _PAPER = {"session", "discipline", "opponent_id"}
 
 def _on_paper(cursor: Any, scope: Scope, asked: Asked) -> list[Data]:
     """Counts from sheets of paper, where nothing is asked that paper does not say."""
-    says = {NOTHING, "player", "opponent", "month", DAY, "discipline"}
+    says = {NOTHING, "player", "opponent", "month", DAY, SESSION, "discipline"}
     if asked.by not in says or (asked.where.keys() & _CLOSED) - _PAPER:
         return []
     where, given = _where(scope, asked, "paper")
@@ -137,7 +137,7 @@ def strokes(db: Db, scope: Scope, asked: Asked, key: str, begin: int, many: int)
     return strokes_where(db, where, {**given, "key": key}, begin, many)
 
 
-_TOLD = {"club_id", "session", "player_id", "discipline", "played_on", "opponent_id", "game_id"}
+_TOLD = {"club_id", SESSION, "player_id", "discipline", "played_on", "opponent_id", "game_id"}
 _CAME = _TOLD | {"tip", "pace", "waited", "standing", "played_at", "stake", "phase", "took"}
 _INDEXES = {  # with the columns that they hold
     "asked": _CAME
@@ -167,7 +167,7 @@ def _along(asked: Asked) -> str:
     stroke. It begins with the session, which is hardly ever left free.
     """
     used = {_READ.get(asked.by, asked.by), *(asked.where.keys() & _CLOSED)}
-    if "session" not in asked.where:
+    if "session" not in asked.where and asked.by != SESSION:
         return ""
     found = (index for index in _OF_INDEX.get(asked.measure, ("came",)) if used <= _INDEXES[index])
     index = next(found, None)
@@ -254,7 +254,8 @@ def _where(scope: Scope, asked: Asked, table: str = "shot_fact") -> tuple[str, D
         clauses.append(f"({table}.player_id IN ({', '.join(pair)}) OR {table}.player_id IN ({names}))")
     clauses += ["played_on >= %(since)s"] * (asked.since is not None)
     clauses += ["played_on <= %(until)s"] * (asked.until is not None)
-    for name in sorted(_CLOSED & asked.where.keys()):
+    told_apart = {SESSION} if asked.by == SESSION else set()  # side by side they are not mixed
+    for name in sorted((_CLOSED & asked.where.keys()) - told_apart):
         clauses.append(f"{table}.{name} = %(at_{name})s")
         given[f"at_{name}"] = asked.where[name]
     return " AND ".join(clauses), given

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from aretane.core.statistics.squares import square_words
 
 RATE, MEAN, SHARE = "rate", "mean", "share"
-NOTHING, DAY = "nothing", "day"
+NOTHING, DAY, SESSION = "nothing", "day", "session"
 SQUARES = ("lay", "stopped")  # told apart by the squares of the table: drawn on it
 MOUTH = "mouth"  # told apart by where the pocket was reached: drawn across it
 ESTIMATES = ("likely", "felt", "computed")  # told apart by a chance: held against what happened
@@ -97,8 +97,8 @@ BY = {
     "missed_band": "where the stroke before left it", "off_band": "where it stopped", "lay": "where the white lay",
     "stopped": "where the white stopped", "phase": "phase of the rack", "waited": "after a wait",
     "standing": "score in racks", "stake": "what was at stake", "took": "whether the rack was won",
-    "month": "month", DAY: "day", "discipline": "game", "played_at": "table", "game_id": "match",
-    "intent_source": "whose intention", "foul": "kind of foul",
+    "month": "month", DAY: "day", SESSION: "kind of session", "discipline": "game", "played_at": "table",
+    "game_id": "match", "intent_source": "whose intention", "foul": "kind of foul",
 }  # fmt: skip
 
 LONGEST_WAY = 3.5  # m of both balls' ways together: longer ones are not told apart
