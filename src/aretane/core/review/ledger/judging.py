@@ -30,11 +30,12 @@ from aretane.core.planning.pots.strokes import Effort
 from aretane.core.review.ledger.general import later_runs
 from aretane.core.review.ledger.juncture import ALL, NO_INTENT, NO_STROKE, PUSH_OUT, Juncture, Meant
 from aretane.core.review.ledger.outcome import Outcomes
-from aretane.core.review.ledger.valuing import Care, Valuing
+from aretane.core.review.ledger.valuing import MAP_OFF, Care, Valuing, played_share, together
 from aretane.core.review.ledger.worth import Known, within
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate
 
 SECOND = 5000  # seeds of the second set of samples lie so far from the first
 POTS = 6  # plain pots of a ball that was meant, where its stroke is not logged
@@ -93,10 +94,12 @@ def judge(
     later = later_runs(hands, at.table) if traits_of(at.discipline).goes_on else None
     outlook = outlook_for(game, hands, care.effort, seed, threads, known=known, later=later)
     found, options = _options(outlook, care, seed, threads)
-    best = options.options[0]
+    best = _best(options)
     valuing = Valuing(outlook, care, seed + SECOND, threads)
     value = valuing.value(best)
-    own, split = _own(at, found, options, outlook, valuing) if at.came or at.meant.intent else (None, NO_INTENT)
+    own, split = (
+        _own(at, found, options, best, outlook, valuing) if at.came or at.meant.intent else (None, NO_INTENT)
+    )
     told = Judgement(
         value, _choice(game, best, value.value), _first(game, options, ATTACK, valuing),
         _first(game, options, SAFE, valuing), None, None, None, None, split, options.break_even_pot,
@@ -134,10 +137,26 @@ def _options(outlook: Outlook, care: Care, seed: int, threads: int) -> tuple[lis
     found = [valued(outlook, task, care.effort, seed, threads) for task in tasks]
     found += pushed(outlook, care.effort, seed)
     if outlook.plays_on:
-        found = played_on(
-            outlook, found, lambda one: racks_from(outlook, one, care.picked, seed + PLAYED_SEED, threads)
-        )
+        found = played_on(outlook, found, lambda one: _rate_of(outlook, one, care.picked, seed, threads))
     return found, arranged(outlook, found)
+
+
+def _best(options: Options) -> Option:
+    """The leading choice of either sort that is worth more. Few racks leave most choices within their ± of each
+    other: by plainness among all of them a safety would stand before every pot.
+    """
+    leading: dict[str, Option] = {}
+    for one in options.options:
+        leading.setdefault("attack" if one.intent in ATTACK else "safe" if one.intent in SAFE else one.intent, one)
+    return max(leading.values(), key=lambda one: one.win)
+
+
+def _rate_of(outlook: Outlook, one: Option, racks: int, seed: int, threads: int) -> Rate:
+    """What an option is picked by: few racks and the map, each with its weight. By the racks alone a choice would
+    often be called the best that is not, and what was played then better than the best."""
+    rate = racks_from(outlook, one, racks, seed + PLAYED_SEED, threads)
+    off = MAP_OFF[traits_of(outlook.game.layout.discipline).rotation]
+    return replace(rate, p=together([Known(one.win, off), played_share(rate)]).value)
 
 
 def _tastes(options: Options, own: Option, decision: float) -> dict[str, float]:
@@ -171,11 +190,11 @@ def _choice(game: Game, one: Option, value: float) -> Choice:
 
 
 def _own(
-    at: Juncture, found: list[Option], options: Options, outlook: Outlook, valuing: Valuing
+    at: Juncture, found: list[Option], options: Options, best: Option, outlook: Outlook, valuing: Valuing
 ) -> tuple[Option | None, str]:
     """The option that was played, and how far that is known. The best one itself stands for every stroke of its
     idea."""
-    meant, best = at.meant, options.options[0]
+    meant = at.meant
     if meant.declared == PUSH_OUT or meant.intent == PUSH_OUT:
         if meant.stroke is None:
             return None, NO_STROKE

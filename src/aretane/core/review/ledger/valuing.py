@@ -21,6 +21,7 @@ from aretane.core.review.ledger.juncture import PUSH_OUT
 from aretane.core.review.ledger.worth import Known, as_value
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
+from aretane.core.statistics.rates import Rate
 
 # How far a map's value is from what racks played on come to, standard deviations (measured: docs/method.md): of a
 # turn's value, and of the difference between two choices of one sort or of two.
@@ -121,9 +122,14 @@ class Valuing:
             return None
         if id(one) not in self._racks:
             rate = racks_from(self.outlook, one, self.care.racks, self.seed + PLAYED_SEED, self.threads)
-            share = (rate.n * (rate.p or 0.0) + 1.0) / (rate.n + 2.0)  # an error also where all were won
-            self._racks[id(one)] = Known(rate.p or 0.0, math.sqrt(share * (1.0 - share) / rate.n))
+            self._racks[id(one)] = played_share(rate)
         return self._racks[id(one)]
+
+
+def played_share(rate: Rate) -> Known:
+    """The share of racks that were won, with an error also where all were."""
+    share = (rate.n * (rate.p or 0.0) + 1.0) / (rate.n + 2.0)
+    return Known(rate.p or 0.0, math.sqrt(share * (1.0 - share) / rate.n))
 
 
 def _half(one: Option) -> float:
