@@ -168,15 +168,20 @@ def _series(asked: Asked, names: Mapping[str, str]) -> list[str]:
 def _group(asked: Asked, ids: Mapping[str, str], group: Group) -> dict[str, Any]:
     if asked.by == DAY:
         ids = {str(group.key): date.fromordinal(int(group.key or 0)).isoformat()}
-    key, game = str(group.key), str(asked.where.get("discipline") or "nine-ball")
-    told = {"pocket": lambda: pocket_words(key, game), SESSION: lambda: SESSIONS.get(key, key)}
-    words = ids.get(key) or told.get(asked.by, lambda: key_words(asked.by, key))()
+    key = str(group.key)
+    words = ids.get(key) or _words_of(asked, key)
     return {
         "key": key,
         "words": words,
         "values": [asdict(value) for value in group.values],
         "expected": list(group.expected),
     }
+
+
+def _words_of(asked: Asked, key: str) -> str:
+    if asked.by == "pocket":
+        return pocket_words(key, str(asked.where.get("discipline") or "nine-ball"))
+    return SESSIONS.get(key, key) if asked.by == SESSION else key_words(asked.by, key)
 
 
 def _most(by: str, groups: Sequence[Group]) -> tuple[list[Group], int]:
