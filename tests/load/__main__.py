@@ -74,6 +74,8 @@ QUESTIONS = {
     "on_the_table": "measure=zone&by=stopped",
     "pots_by_where_the_white_lay": "measure=pots&by=lay&player=1&versus=2",
     "calibration": "measure=pots&by=likely",
+    "across_the_mouth": "measure=mix&by=mouth",
+    "kinds_of_sessions": "measure=pots&by=session",
     "price_of_an_error": "measure=pots&by=missed_band&phase=recovery",
     "streaks": "measure=along&by=nothing&player=1",
     "exchanges": "measure=exchanges&by=player&stake=1",
