@@ -372,3 +372,21 @@ def test_what_is_said_aloud_counts_in_the_games_own_word(game, words):
     booked = rack_ledger(rack, [valued(0.90, 0.90, 0.20), valued(0.80, 0.80, 1.0)], HANDS, "B", False)
     said = sentence(booked.entries, "A", "Odo", 1, traits_of(game))
     assert said == f"Odo lost 0.7 {words} by potting, over 1 shot."
+
+
+def test_the_best_choice_is_worth_most_and_not_only_the_plainest():
+    """In the list of choices those that few racks do not tell apart from the best stand first by plainness, a soft
+    safety before a pot. What is measured against is the one that is worth more."""
+    from types import SimpleNamespace as One
+
+    from aretane.core.review.ledger.judging import _best
+
+    soft, pot, thin = (
+        One(intent="containing", win=0.48),
+        One(intent="attack", win=0.61),
+        One(intent="safety", win=0.7),
+    )
+    push = One(intent="push-out", win=0.5)
+    assert _best(One(options=(soft, pot, thin, push))) is pot, "of safeties the leading one stands for its sort"
+    assert _best(One(options=(soft,))) is soft
+    assert _best(One(options=(pot, push, One(intent="two-way", win=0.9)))) is pot
