@@ -19,6 +19,7 @@ from aretane.core.rules.entries import facts_of
 from aretane.core.rules.game import IllegalEntry, RackState, Ruling, judge
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.spotting import spotted
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import USUAL_EFFORT
 from aretane.core.skill.estimate import pot_chance
 from aretane.core.skill.hand import PRESETS as HANDS
@@ -31,10 +32,11 @@ CROWDED = 1.25  # in ball diameters: nearer to another ball nobody likes to play
 HIDDEN = 0.03
 
 HARDLY = 0.2  # a league hand makes it: nobody plays a rack on with such pots
-MISSED_OFTEN = (0.35, 0.5, 0.65, 0.75, 0.9)  # it makes what is missed: by turns so often, never more than the last
+# It makes what is missed: by turns so often, never more than the last. Among many balls an easy one is always on.
+MISSED, MISSED_AMONG_MANY = (0.35, 0.5, 0.65, 0.75, 0.9), (0.7, 0.8, 0.9, 1.0)
 
-# The hardest pot that is made, and that is missed: cut in degrees, way of both balls in lengths of the table
-MADE, MISSED = (56.0, 0.95), (66.0, 1.35)
+# The hardest pot that is made, and that is tried: cut in degrees, way of both balls in lengths of the table
+MADE, TRIED = (56.0, 0.95), (66.0, 1.35)
 
 
 Mark = tuple[RackState, Places, list[dict[str, Any]]]
@@ -169,8 +171,9 @@ class Making:
         chance = chance_of(layout, chosen[1])
         if line.what == "pot":
             return cost if chance > HARDLY else NEVER
-        usual = MISSED_OFTEN[len(self.shots) % len(MISSED_OFTEN)]
-        return 4 * abs(chance - usual) if chance < MISSED_OFTEN[-1] else NEVER
+        missed = MISSED_AMONG_MANY if traits_of(self.story.discipline).goes_on else MISSED
+        usual = missed[len(self.shots) % len(missed)]
+        return 4 * abs(chance - usual) if chance <= missed[-1] else NEVER
 
 
 def cost_of(layout: Layout, legal: tuple[str, ...], line: Line) -> float:
@@ -201,7 +204,7 @@ def wanted(legal: tuple[str, ...], sort: str) -> tuple[str, ...]:
 
 def best(layout: Layout, balls: tuple[str, ...], hard: bool = False) -> tuple[float, MeasuredShot] | None:
     """The pot that most players would choose, with its cost; `hard` allows what is often missed."""
-    found = pots(layout, balls, MISSED if hard else MADE)
+    found = pots(layout, balls, TRIED if hard else MADE)
     return min(found, key=lambda one: one[0]) if found else None
 
 

@@ -17,8 +17,8 @@ from aretane.core.rules.traits import d_radius, traits_of
 from aretane.core.skill.hand import PRESETS
 from aretane.demo.making import (
     MADE,
-    MISSED,
     NEVER,
+    TRIED,
     DeadEnd,
     Line,
     Making,
@@ -218,7 +218,7 @@ def _pot(making: Making, shot: dict[str, Any], line: Line, following: Line | Non
 def _measured_pots(making: Making, line: Line, hard: bool = False) -> list[tuple[float, MeasuredShot]]:
     """The few best pots of the lawful balls that the line speaks of, the easiest first."""
     balls = wanted(making.legal, line.particular if line.what == "pot" else "")
-    found = sorted(pots(making.layout, balls, MISSED if hard else MADE), key=lambda one: one[0])
+    found = sorted(pots(making.layout, balls, TRIED if hard else MADE), key=lambda one: one[0])
     if not found:
         raise DeadEnd
     return found[:3]
