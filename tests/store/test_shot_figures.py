@@ -12,7 +12,7 @@ from aretane.core.review.shot_figures import shot_figures as figures_of
 from aretane.core.statistics import potting
 from aretane.core.statistics.breaks import families
 from aretane.demo.load import game_of
-from aretane.store import games, shot_figures
+from aretane.store import booked, games, shot_figures
 from aretane.store.club import first_scope
 from aretane.store.shot_figures import COLUMNS, Filter
 from tests.conftest import shot_change
@@ -27,10 +27,10 @@ def count(database, **wanted):
 
 
 def test_columns_and_dataclasses_are_the_same(server, database):
-    """But those that the database makes itself, of parts of others."""
+    """But those that the database makes itself, of parts of others, and what the ledger booked."""
     with database.transaction() as db, db.cursor() as cursor:
         cursor.execute("SHOW COLUMNS FROM shot_fact WHERE Extra NOT LIKE '%GENERATED%'")
-        assert {row["Field"] for row in cursor.fetchall()} == set(COLUMNS)
+        assert {row["Field"] for row in cursor.fetchall()} == {*COLUMNS, *booked.COLUMNS}
 
 
 def test_what_the_store_adds_up_is_what_the_shots_say(app, database):
