@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import itertools
 import json
 
 import pytest
+from pypdf import PdfReader
 
 from aretane.core.layout import Layout
 from aretane.core.physics.shot import simulate
@@ -131,3 +133,13 @@ def test_what_the_verdicts_come_to_is_what_such_players_do(client, discipline):
     assert not any((" racks" if frames else " frames") in words for words in body["said"].values())
     for sums in body["players"].values():
         assert least < sums["decision"] / sums["shots"] < 0.02
+
+
+@pytest.mark.parametrize("seat", ["A", "B"])
+@pytest.mark.parametrize("discipline", ["nine-ball", "snooker", "straight-pool"])
+def test_a_report_is_one_page(client, discipline, seat):
+    """With its three moments, figures and what to practise; read by another reader of PDF."""
+    game = game_of(discipline)
+    name = client.get(f"/games/{game}").json["header"]["players"][seat]["name"]
+    answer = client.get(f"/games/{game}/report/pdf?player={name}")
+    assert len(PdfReader(io.BytesIO(answer.data)).pages) == 1
