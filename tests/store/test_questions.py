@@ -244,3 +244,11 @@ def test_a_question_that_makes_no_sense_is_refused_in_a_word(client, query, word
     refused = client.get(f"/question?{query}")
     assert refused.status_code == 422
     assert words in refused.json["message"]
+
+
+def test_lengths_without_a_direction_have_no_plus(client):
+    away = client.get("/question?measure=away&by=nothing").json["said"]
+    long = client.get("/question?measure=along&by=nothing").json["said"]
+    assert "+" not in away
+    assert " cm to the nearest ball on" in away
+    assert "+" in long or "−" in long

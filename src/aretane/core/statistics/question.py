@@ -12,6 +12,7 @@ from aretane.core.statistics.curve import Day, curve
 from aretane.core.statistics.fair import Difference, Mix, apart, fairly, means_apart
 from aretane.core.statistics.measures import DAY, ESTIMATES, NOTHING, ORDER, RATE, SHARE, Measure
 from aretane.core.statistics.rates import Mean, Rate, Sums, mean_of, wilson
+from aretane.core.statistics.streaks import SIGNED
 
 MOST_OF = 0.9  # of the strokes have an expectation, else it is not held against what happened
 
@@ -206,8 +207,8 @@ def told(measure: Measure, value: Rate | Mean) -> str:
         return f"{_percent(value.p)} % {measure.what} ({interval}, {value.n} {measure.of})"
     if value.mean is None:
         return f"no {measure.of}"
-    interval = f"{_size(measure, value.low)} to {_size(measure, value.high)}, " if value.low is not None else ""
-    return f"{_size(measure, value.mean)} {measure.what} ({interval}{value.n} {measure.of})"
+    interval = f"{_plain(measure, value.low)} to {_plain(measure, value.high)}, " if value.low is not None else ""
+    return f"{_plain(measure, value.mean)} {measure.what} ({interval}{value.n} {measure.of})"
 
 
 def _percent(share: float) -> str:
@@ -222,3 +223,9 @@ def _size(measure: Measure, value: float | None) -> str:
     if measure.unit == "m":
         return f"{100 * value:+.1f} cm".replace("-", "−")
     return f"{value:.1f} {measure.unit}"
+
+
+def _plain(measure: Measure, value: float | None) -> str:
+    """Of a length that has no direction nobody says plus."""
+    words = _size(measure, value)
+    return words.removeprefix("+") if measure.unit == "m" and measure.name not in SIGNED else words
