@@ -118,7 +118,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
       </ol>
       {list && list.options.length > 1 && (
         <p className="caption">
-          ≈ not to be told apart from the best of these; the plainest of them comes first
+          ≈ not to be told apart from the best of these; of each sort the plainest comes first
         </p>
       )}
       {list && list.options.length > SHORT && (

@@ -23,7 +23,9 @@ STILL = 0.02  # m: a ball moved less stays where it was, to a coach
 
 
 def plain_first(found: Sequence[Option]) -> list[Option]:
-    """The ideas in their order: those not told apart from the best, the plainest leading; then by worth."""
+    """The ideas in their order: those of the best one's sort not told apart from it, the plainest leading; then by
+    worth. An attack and a safety are not put in order by plainness: a soft safety is plainer than most pots.
+    """
     ideas: dict[tuple[object, ...], list[Option]] = {}
     for option in sorted(found, key=lambda one: -one.win):
         ideas.setdefault(_idea(option), []).append(option)
@@ -31,8 +33,8 @@ def plain_first(found: Sequence[Option]) -> list[Option]:
     if not entries:
         return []
     best = max(entries, key=lambda one: one.win)
-    level = [one for one in entries if not told_apart(best, one)]
-    rest = [one for one in entries if told_apart(best, one)]
+    level = [one for one in entries if _sort(one) == _sort(best) and not told_apart(best, one)]
+    rest = [one for one in entries if all(one is not other for other in level)]
     return sorted(level, key=plainness) + sorted(rest, key=lambda one: -one.win)
 
 
