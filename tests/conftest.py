@@ -95,6 +95,21 @@ def scope(app, database):
 
 
 @pytest.fixture
+def judged(database, scope):
+    """The demo's matches are judged as they stand, whatever other tests changed in them before."""
+    from aretane.demo.load import game_of
+    from aretane.demo.stories import STORIES
+    from aretane.desk.work.judging import stamp_of
+    from aretane.store import games, ledgers
+
+    with database.transaction() as db:
+        for game in (game_of(story.discipline) for story in STORIES):
+            kept = ledgers.find(db, scope, game, "coarse")
+            now = stamp_of(games.load(db, scope, game).as_document(), kept.hands)
+            ledgers.keep(db, scope, game, "coarse", now, kept.body)
+
+
+@pytest.fixture
 def here(monkeypatch, capsys):
     """The same command within this process: a start of Python for each would take most of the time."""
     from aretane.cli import main

@@ -137,7 +137,7 @@ def test_what_the_verdicts_come_to_is_what_such_players_do(client, discipline):
 
 @pytest.mark.parametrize("seat", ["A", "B"])
 @pytest.mark.parametrize("discipline", ["nine-ball", "snooker", "straight-pool"])
-def test_a_report_is_one_page(client, discipline, seat):
+def test_a_report_is_one_page(client, judged, discipline, seat):
     """With its three moments, figures and what to practise; read by another reader of PDF."""
     game = game_of(discipline)
     name = client.get(f"/games/{game}").json["header"]["players"][seat]["name"]

@@ -25,7 +25,7 @@ def test_the_demo_is_there(client):
     assert game["trouble"] == []
 
 
-def test_out_and_in_again_changes_nothing(client, demo_match):
+def test_out_and_in_again_changes_nothing(client, judged, demo_match):
     exported = client.get(f"/games/{GAME}/export")
     ledger = exported.json["ledger"]  # worked out, so it is not taken in
     assert exported.json == {**demo_match, "ledger": ledger}

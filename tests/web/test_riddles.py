@@ -7,8 +7,6 @@ import uuid
 import pytest
 
 from aretane.demo.load import game_of
-from aretane.desk.work.judging import stamp_of
-from aretane.store import games, ledgers
 
 GAME = game_of("nine-ball")
 
@@ -20,15 +18,6 @@ def asked(client):
     made = client.post("/riddles", {"id": str(uuid.uuid4()), "game": GAME, "shot": shot["id"]}).json
     yield made, shot
     client.send("DELETE", f"/riddles/{made['id']}")
-
-
-@pytest.fixture
-def judged(database, scope):
-    """The match is judged as it stands, whatever other tests changed in it before."""
-    with database.transaction() as db:
-        kept = ledgers.find(db, scope, GAME, "coarse")
-        now = stamp_of(games.load(db, scope, GAME).as_document(), kept.hands)
-        ledgers.keep(db, scope, GAME, "coarse", now, kept.body)
 
 
 def guess(name, **more):
