@@ -1,5 +1,4 @@
 /** The lab asked backwards: how to get the cue ball to a place, and how to kick at a ball. */
-import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../../api/client";
 import type { KickAnswer, KickRequest, Place } from "../../api/types";
@@ -14,6 +13,7 @@ import { Banks, BySpeed, Lines } from "./Taught";
 import { NextBall, type Next } from "./NextBall";
 import { placed, type LabState, type Patch } from "./state";
 import { Sends, Ways, type Wanted } from "./Ways";
+import { useAsked } from "./useAsked";
 
 interface Props {
   lab: LabState;
@@ -111,12 +111,7 @@ export function Backwards({ lab, to, placing, meant, aim, onPlacing, change, onD
 
 function Kicks({ lab, ball, change, onDraw }: Pick<Props, "lab" | "change" | "onDraw"> & { ball: string }) {
   const body: KickRequest = { ...placed(lab), ball, pocket: null, rails: null, side: lab.side };
-  const query = useQuery({
-    queryKey: ["kick", body],
-    queryFn: () => answered<KickAnswer>(api.POST("/api/kick", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const query = useAsked("kick", body, () => answered<KickAnswer>(api.POST("/api/kick", { body })));
   if (query.error) return <Problem of={query.error} />;
   if (!query.data) return <p role="status">Looking …</p>;
   if (query.data.ways.length === 0) return <p>No kick at the {ballName(ball)} was found.</p>;

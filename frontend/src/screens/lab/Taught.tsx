@@ -1,5 +1,4 @@
 /** Banks, plants and cannons taught: the mirror's diamond and the one to play, gaps and off-lines, tangent lines. */
-import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../../api/client";
 import type { BankAnswer, LinesAnswer, Place } from "../../api/types";
@@ -9,6 +8,7 @@ import type { Shape } from "../../table/shapes";
 import { ring } from "../../table/shapes";
 import { percent, pocketWords } from "../../words";
 import { placed, tableOf, type LabState, type Patch } from "./state";
+import { useAsked } from "./useAsked";
 
 interface Props {
   lab: LabState;
@@ -29,12 +29,7 @@ export function BySpeed({ told }: { told: readonly (readonly [number, number])[]
 
 export function Banks({ lab, ball, change, onDraw }: Props & { ball: string }) {
   const body = { ...placed(lab), ball };
-  const query = useQuery({
-    queryKey: ["bank", body],
-    queryFn: () => answered<BankAnswer>(api.POST("/api/bank", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const query = useAsked("bank", body, () => answered<BankAnswer>(api.POST("/api/bank", { body })));
   if (query.error) return <Problem of={query.error} />;
   if (!query.data) return <p role="status">Looking …</p>;
   if (query.data.banks.length === 0) return <p>No bank of the {ballName(ball)} was found.</p>;
@@ -82,12 +77,7 @@ const centimetres = (metres: number) => `${Math.abs(100 * metres).toFixed(1)} cm
 
 export function Lines({ lab, onDraw }: Omit<Props, "change">) {
   const body = tableOf(lab);
-  const query = useQuery({
-    queryKey: ["lines", body],
-    queryFn: () => answered<LinesAnswer>(api.POST("/api/lines", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const query = useAsked("lines", body, () => answered<LinesAnswer>(api.POST("/api/lines", { body })));
   if (query.error) return <Problem of={query.error} />;
   if (!query.data) return <p role="status">Looking …</p>;
   const { plants, cannons } = query.data;

@@ -1,5 +1,4 @@
 /** Strokes for a place that was chosen: of the cue ball after a pot, or of an object ball. */
-import { useQuery } from "@tanstack/react-query";
 
 import { answered, api } from "../../api/client";
 import type { Place, ReachAnswer, Reached, ReachRequest, SendAnswer, Sent } from "../../api/types";
@@ -7,6 +6,7 @@ import { Problem } from "../../parts/Problem";
 import { ballName } from "../../table/balls";
 import { percent } from "../../words";
 import { placed, type LabState, type Patch } from "./state";
+import { useAsked } from "./useAsked";
 
 export const THERE = 0.1; // metres round the place that count as there
 
@@ -26,12 +26,7 @@ export function Ways({ lab, wanted, change }: Props & { wanted: Wanted }) {
     ...("to" in wanted ? { to: wanted.to, next: null } : { to: null, next: wanted.next }),
     radius: THERE,
   };
-  const query = useQuery({
-    queryKey: ["reach", body],
-    queryFn: () => answered<ReachAnswer>(api.POST("/api/reach", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const query = useAsked("reach", body, () => answered<ReachAnswer>(api.POST("/api/reach", { body })));
   if (query.error) return <Problem of={query.error} />;
   if (!query.data) return <p role="status">Looking …</p>;
   const { strokes, nearest } = query.data;
@@ -80,12 +75,7 @@ function Way({ one, lab, change }: Props & { one: Reached }) {
 
 export function Sends({ lab, ball, to, change }: Props & { ball: string; to: Place }) {
   const body = { ...placed(lab), ball, to, radius: THERE };
-  const query = useQuery({
-    queryKey: ["send", body],
-    queryFn: () => answered<SendAnswer>(api.POST("/api/send", { body })),
-    staleTime: Infinity,
-    retry: false,
-  });
+  const query = useAsked("send", body, () => answered<SendAnswer>(api.POST("/api/send", { body })));
   if (query.error) return <Problem of={query.error} />;
   if (!query.data) return <p role="status">Looking …</p>;
   const { strokes } = query.data;
