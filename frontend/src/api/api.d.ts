@@ -8012,15 +8012,20 @@ export interface components {
         /**
          * FollowedPlan
          * @description A written plan: whose, from which entry on (counted from 0), its balls; how many were taken so, where it was
-         *     left and for which ball, what that cost; `replaced`: from where another plan holds.
+         *     left and for which ball, what that cost; `replaced`: from where another plan holds. `holding`: what the choices
+         *     cost that kept to it.
          */
         "LedgerAnswer.FollowedPlan": {
             /** Begins */
             begins: number;
+            /** Better */
+            better: components["schemas"]["LedgerAnswer.PassedBall"][];
             /** By */
             by: string;
             /** Cost */
             cost: number | null;
+            /** Holding */
+            holding: number | null;
             /** Kept */
             kept: number;
             /** Left At */
@@ -8208,6 +8213,18 @@ export interface components {
             what: string;
             /** Words */
             words: string;
+        };
+        /**
+         * PassedBall
+         * @description A shot (counted from 0) that kept to a plan where another ball first was better by `cost`.
+         */
+        "LedgerAnswer.PassedBall": {
+            /** At */
+            at: number;
+            /** Ball */
+            ball: string;
+            /** Cost */
+            cost: number;
         };
         /**
          * PhaseSums

@@ -177,8 +177,16 @@ function Racks({ game, ledger, onMoment }: { game: Game; ledger: Ledger; onMomen
   );
 }
 
-/** How long a written plan held. */
+/** How long a written plan held, what that cost, and where another order was better. */
 function heldWords(plan: LedgerRack["plans"][number], unit: Ledger["unit"]): string {
+  const better = plan.better.map(
+    (one) => `the ${one.ball} was better at shot ${one.at + 1} (${amount(one.cost, unit)})`,
+  );
+  const holding = plan.holding === null ? [] : [`its choices ${amount(-plan.holding, unit)}`];
+  return [endWords(plan, unit), ...holding, ...better].join("; ");
+}
+
+function endWords(plan: LedgerRack["plans"][number], unit: Ledger["unit"]): string {
   if (plan.left_at !== null) {
     const cost = plan.cost === null ? "" : `: ${amount(-plan.cost, unit)}`;
     return `left at shot ${plan.left_at + 1} for the ${plan.left_for ?? ""}${cost}`;

@@ -1,13 +1,17 @@
 """The ledger of a match, entry by entry: what is known already is not worked out again.
 
-The same steps serve the page, whose job has them done in parts elsewhere, and the command line.
+The same steps serve the page, whose job has them done in parts elsewhere, and the command line. Within a rack an
+entry needs what was found out about the table for the one before it; racks need nothing of each other, so two of
+them are judged beside each other.
 """
 
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterator, Mapping, MutableMapping
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, MutableMapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from itertools import takewhile
 from typing import TYPE_CHECKING, Any, Protocol
 
 import orjson
@@ -25,9 +29,10 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSION = 3  # of the model; entries of another one are judged again
-LIMIT = 170.0  # seconds for an entry; they take a few
-THREADS = 2
+VERSION = 4  # of the model; entries of another one are judged again
+LIMIT = 170.0  # seconds for a part; they take a few
+THREADS = 2  # of an entry
+BESIDE = 2  # racks that are judged beside each other
 
 
 @dataclass(frozen=True)
@@ -62,30 +67,74 @@ class Remembered:
         self.every[key] = self.new[key] = body
 
 
+@dataclass
+class Going:
+    """A rack as far as it is judged, and what is known of the table for its next entry."""
+
+    rack: Sequence[Juncture]
+    judged: list[Judged] = field(default_factory=list)
+    stages: Stages = field(default_factory=dict)
+    worked: bool = False  # something had to be worked out
+
+    @property
+    def over(self) -> bool:
+        return len(self.judged) == len(self.rack)
+
+    @property
+    def next(self) -> Juncture:
+        return self.rack[len(self.judged)]
+
+    def take(self, found: Judged, stages: Stages) -> None:
+        from aretane.core.review.ledger.match import kept_for_next
+
+        self.stages = kept_for_next(stages, self.rack, len(self.judged))
+        self.judged.append(found)
+
+
 def steps(do: Doing, wanted: Wanted, known: Known) -> Iterator[tuple[float, Body]]:
-    """Progress, 1 at its end, after every entry that had to be judged; after each rack that needed work with the
-    ledger so far."""
-    from aretane.core.review.ledger.booking import Judged
-    from aretane.core.review.ledger.match import hands_of, kept_for_next, to_judge
+    """Progress, 1 at its end, whenever entries had to be judged; with the ledger so far after racks that needed
+    work."""
+    from aretane.core.review.ledger.match import hands_of, to_judge
+    from aretane.formats.ledger import judged_as_data
 
     replayed = replay(wanted.match)
     hands = hands_of(replayed, wanted.hands)
-    racks = to_judge(wanted.match, replayed)
-    count = max(1, sum(len(rack) for rack in racks))
-    judged: list[list[Judged]] = [[Judged() for _ in rack] for rack in racks]
-    done = 0
-    for number, rack in enumerate(racks):
-        stages: Stages = {}
-        worked = False
-        for index, at in enumerate(rack):
-            judged[number][index], stages, new = _one(do, wanted, hands, at, stages, known)
-            stages = kept_for_next(stages, rack, index)
-            done, worked = done + 1, worked or new
-            if new:
-                yield 0.98 * done / count, {}
-        if worked and number + 1 < len(racks):
-            yield 0.98 * done / count, _told(wanted, replayed, racks[: number + 1], judged[: number + 1], hands)
-    yield 1.0, _told(wanted, replayed, racks, judged, hands)
+    racks = [Going(rack) for rack in to_judge(wanted.match, replayed)]
+    count = max(1, sum(len(going.rack) for going in racks))
+    told = 0
+    while beside := _beside(wanted, hands, racks, known):
+        parts = [(going.next, dict(going.stages)) for going in beside.values()]
+        found = do.part(LIMIT, work_out, parts, hands, wanted.care, wanted.seed)
+        for (key, going), (judged, stages) in zip(beside.items(), found, strict=True):
+            known.keep(key, judged_as_data(judged))
+            going.take(judged, stages)
+            going.worked = True
+        progress = 0.98 * sum(len(going.judged) for going in racks) / count
+        over = len([*takewhile(lambda going: going.over, racks)])
+        if any(going.worked for going in racks[told:over]) and over < len(racks):
+            yield progress, _told(wanted, replayed, racks[:over], hands)
+        else:
+            yield progress, {}
+        told = over
+    yield 1.0, _told(wanted, replayed, racks, hands)
+
+
+def _beside(wanted: Wanted, hands: dict[str, Hand], racks: Sequence[Going], known: Known) -> dict[str, Going]:
+    """The racks to go on with, by the keys of their next entries, once all that is known has been taken."""
+    from aretane.formats.ledger import judged_from
+
+    found: dict[str, Going] = {}
+    for going in racks:
+        while not going.over:
+            key = _key(wanted, hands, going.next)
+            before = known.find(key)
+            if before is None:
+                found.setdefault(key, going)  # two racks may begin with the same break: it is judged once
+                break
+            going.take(judged_from(before), {})
+        if len(found) == BESIDE:
+            break
+    return found
 
 
 def ledger(wanted: Wanted) -> Body:
@@ -94,45 +143,33 @@ def ledger(wanted: Wanted) -> Body:
     return body
 
 
-def _told(
-    wanted: Wanted,
-    replayed: Replay,
-    racks: list[list[Juncture]],
-    judged: list[list[Judged]],
-    hands: dict[str, Hand],
-) -> Body:
+def _told(wanted: Wanted, replayed: Replay, racks: Sequence[Going], hands: dict[str, Hand]) -> Body:
     from aretane.core.review.ledger.match import match_ledger
     from aretane.core.review.ledger.verdict import verdict_of
     from aretane.formats.ledger import ledger_as_data
 
-    found = match_ledger(replayed, racks, judged, hands)
-    verdict = verdict_of(wanted.match, racks, replayed, found)
+    entries = [going.rack for going in racks]
+    found = match_ledger(replayed, entries, [going.judged for going in racks], hands)
+    verdict = verdict_of(wanted.match, entries, replayed, found)
     told = ledger_as_data(found, verdict, replayed.discipline)
     told |= {"care": wanted.care, "version": VERSION}
     return told | {"hands": {seat: hand_as_data(hand) for seat, hand in hands.items()}}
 
 
-def _one(
-    do: Doing, wanted: Wanted, hands: dict[str, Hand], at: Juncture, stages: Stages, known: Known
-) -> tuple[Judged, Stages, bool]:
-    """An entry judged, what was found out of its table, and whether it had to be worked out."""
-    from aretane.formats.ledger import judged_as_data, judged_from
-
-    key = _key(wanted, hands, at)
-    before = known.find(key)
-    if before is not None:
-        return judged_from(before), {}, False
-    found, stages = do.part(LIMIT, work_out, at, hands, wanted.care, wanted.seed, dict(stages))
-    known.keep(key, judged_as_data(found))
-    return found, stages, True
-
-
-def work_out(at: Juncture, hands: dict[str, Hand], care: str, seed: int, stages: Stages) -> tuple[Judged, Stages]:
-    """The part: one entry judged."""
+def work_out(
+    parts: Sequence[tuple[Juncture, Stages]], hands: dict[str, Hand], care: str, seed: int
+) -> list[tuple[Judged, Stages]]:
+    """The part: entries of several racks judged beside each other, each with what is known of its table; with what
+    was found out of it."""
     from aretane.core.review.ledger.match import judged_entry
     from aretane.core.review.ledger.valuing import CARES
 
-    return judged_entry(at, hands, CARES[care], seed, THREADS, stages), stages
+    def one(part: tuple[Juncture, Stages]) -> tuple[Judged, Stages]:
+        at, stages = part
+        return judged_entry(at, hands, CARES[care], seed, THREADS, stages), stages
+
+    with ThreadPoolExecutor(BESIDE) as beside:
+        return list(beside.map(one, parts))
 
 
 def _key(wanted: Wanted, hands: dict[str, Hand], at: Juncture) -> str:

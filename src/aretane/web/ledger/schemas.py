@@ -100,9 +100,18 @@ class PlayerSums(Sums):
     shots: int
 
 
+class PassedBall(Answer):
+    """A shot (counted from 0) that kept to a plan where another ball first was better by `cost`."""
+
+    at: int
+    ball: str
+    cost: float
+
+
 class FollowedPlan(Answer):
     """A written plan: whose, from which entry on (counted from 0), its balls; how many were taken so, where it was
-    left and for which ball, what that cost; `replaced`: from where another plan holds."""
+    left and for which ball, what that cost; `replaced`: from where another plan holds. `holding`: what the choices
+    cost that kept to it."""
 
     by: str
     begins: int
@@ -112,6 +121,8 @@ class FollowedPlan(Answer):
     left_for: str | None
     cost: float | None
     replaced: int | None
+    holding: float | None
+    better: list[PassedBall]
 
 
 class RackLedger(Answer):

@@ -13,17 +13,16 @@ from aretane.core.geometry.groups import clusters
 from aretane.core.planning.choices.option import ATTACK, SAFE
 from aretane.core.review.ledger.booking import Entry, RackLedger
 from aretane.core.review.ledger.juncture import OPENING, STROKE, Juncture
+from aretane.core.review.ledger.worth import LEAST, SURE, loses, lost_by
 from aretane.core.review.position import PositionError
 from aretane.core.review.replay import ReplayedShot
 from aretane.core.review.shot_figures import cue_error
 from aretane.core.review.strokes import needed_by
 from aretane.core.rules.traits import FRAMES, traits_of
 
-LEAST = {False: 0.02, True: 0.5}  # points of win chance, in straight pool balls: less is not worth a word
 OPEN_CHANCE = 0.5  # a visit that begins with a pot of so much is a chance
 CHANCE_SCORES = {True: 10, False: 30}  # balls in straight pool, points in snooker, that convert one
 LEFT_A_POT, DEAD = 0.5, 0.2  # what a safety should not leave; less than this cannot be gone on from
-SURE = 1.96
 LAST_BALLS = 3  # end pattern: so many balls or fewer are still needed
 
 
@@ -50,7 +49,7 @@ def phase_of(at: Juncture, previous: Entry | None) -> str:
     if (
         mine
         and previous is not None
-        and _loses(previous.parts["position"], previous.errors["position"], at.discipline)
+        and loses(previous.parts["position"], previous.errors["position"], at.discipline)
     ):
         return "recovery"
     return "pattern"
@@ -108,7 +107,7 @@ def _choice(at: Juncture, entry: Entry) -> Iterator[Named]:
     best, own, lost = (
         judged.best,
         judged.chosen,
-        _cost(entry.parts["decision"], entry.errors["decision"], at.discipline),
+        lost_by(entry.parts["decision"], entry.errors["decision"], at.discipline),
     )
     if at.meant.intent in SAFE and judged.safety is not None and best is not None and best.intent in ATTACK:
         better = best.value - judged.safety.value
@@ -143,7 +142,7 @@ def _choice(at: Juncture, entry: Entry) -> Iterator[Named]:
 
 
 def _position(at: Juncture, entry: Entry, error: PositionError | None) -> Iterator[Named]:
-    lost = _cost(entry.parts["position"], entry.errors["position"], at.discipline)
+    lost = lost_by(entry.parts["position"], entry.errors["position"], at.discipline)
     if error is not None and error.side == "wrong":
         yield Named("wrong-side", "on the wrong side of the next ball", lost, cause="line")
     if error is not None and error.grade == "forbidden":
@@ -209,7 +208,7 @@ def _trouble(rack: Sequence[Juncture], ledger: RackLedger, first: int, last: int
     costs = [
         (lost, index)
         for index in range(first, last)
-        if (lost := _cost(_both(ledger.entries[index]), _error(ledger.entries[index]), at.discipline)) is not None
+        if (lost := lost_by(_both(ledger.entries[index]), _error(ledger.entries[index]), at.discipline)) is not None
     ]
     if costs:
         lost, index = max(costs)
@@ -239,16 +238,6 @@ def _hardest(rack: Sequence[Juncture], ledger: RackLedger, first: int, last: int
 
 def _straight(at: Juncture) -> bool:
     return traits_of(at.discipline).goes_on
-
-
-def _cost(value: float | None, error: float | None, discipline: str) -> float | None:
-    """What was lost, if it is more than a trifle and than its uncertainty."""
-    return -value if value is not None and _loses(value, error, discipline) else None
-
-
-def _loses(value: float | None, error: float | None, discipline: str) -> bool:
-    least = LEAST[traits_of(discipline).goes_on]
-    return value is not None and value <= -max(least, SURE * (error or 0.0))
 
 
 def _both(entry: Entry) -> float | None:

@@ -10,8 +10,9 @@ from typing import Any
 from aretane.core.review.ledger.booking import PARTS, Entry
 from aretane.core.review.ledger.juncture import Juncture
 from aretane.core.review.ledger.match import MatchLedger
-from aretane.core.review.ledger.named import SURE, Named, named_in, phase_of
+from aretane.core.review.ledger.named import Named, named_in, phase_of
 from aretane.core.review.ledger.plans import Followed, followed
+from aretane.core.review.ledger.worth import SURE
 from aretane.core.review.replay import Replay
 from aretane.core.rules.traits import Traits, traits_of
 
@@ -25,8 +26,8 @@ Booked = Sequence[tuple[Entry, str]]  # every entry with its phase
 @dataclass(frozen=True)
 class Verdict:
     """By rack and entry the `phases` and what each may be called (`named`); by rack the written `plans`;
-    by player the sums of each phase, the
-    standard errors of all sums, what the choices cost by each school, and one sentence.
+    by player the sums of each phase, the standard errors of all sums, what the choices cost by each school, and one
+    sentence.
     """
 
     phases: tuple[tuple[str, ...], ...]
@@ -43,7 +44,7 @@ def verdict_of(
 ) -> Verdict:
     phases, named = [], []
     plans = tuple(
-        tuple(followed(rack, shots, booked.entries))
+        tuple(followed(rack, shots, booked.entries, replayed.discipline))
         for rack, shots, booked in zip(match.get("racks") or (), replayed.racks, ledger.racks, strict=False)
     )
     players = match.get("players") or {}

@@ -11,6 +11,9 @@ from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.hand import Hand
 from aretane.core.skill.visits import goes_on
 
+LEAST = {False: 0.02, True: 0.5}  # points of win chance, in straight pool balls: less is not worth a word
+SURE = 1.96
+
 
 @dataclass(frozen=True)
 class Known:
@@ -46,3 +49,14 @@ def within(discipline: str, value: float) -> float:
 def flipped(discipline: str, value: float) -> float:
     """The same standing as the other player sees it."""
     return -value if traits_of(discipline).goes_on else 1.0 - value
+
+
+def loses(value: float | None, error: float | None, discipline: str) -> bool:
+    """Whether a part of an entry is a loss: more than a trifle, and than its uncertainty."""
+    least = LEAST[traits_of(discipline).goes_on]
+    return value is not None and value <= -max(least, SURE * (error or 0.0))
+
+
+def lost_by(value: float | None, error: float | None, discipline: str) -> float | None:
+    """What was lost by it; None where it is no loss."""
+    return -value if value is not None and loses(value, error, discipline) else None
