@@ -12,7 +12,7 @@ from aretane.core.statistics import question
 from aretane.core.statistics.measures import BY, DAY, MEASURES, SESSION, SQUARES, Measure, key_words
 from aretane.core.statistics.question import Asked, Group
 from aretane.core.statistics.rates import Mean, Rate, mean_of
-from aretane.core.statistics.streaks import SIGNED, pace_words, streak_words, streaks
+from aretane.core.statistics.streaks import SIGNED, may_be_pace, pace_words, streak_words, streaks
 from aretane.core.words import SESSIONS, pocket_words
 from aretane.desk.house import House
 from aretane.formats import tables
@@ -63,11 +63,14 @@ def _notes(db: Db, scope: Scope, asked: Asked, own: Rate | Mean) -> list[str]:
     if asked.measure not in SIGNED or asked.player is None or asked.series == 2 or not isinstance(own, Mean):
         return []
     words = SIGNED[asked.measure]
-    found = streaks(questions.in_order(db, scope, asked))
+    values = questions.in_order(db, scope, asked)
+    found = streaks([*values.values()])
     if found is None:
         return []
-    others = mean_of([questions.of_others(db, scope, asked)])
-    return [streak_words(found, words), *pace_words(own, others, asked.measure)]
+    told = [streak_words(found, words)]
+    if may_be_pace(own, asked.measure):
+        told += pace_words(own, mean_of([questions.of_others(db, scope, asked, values.keys())]))
+    return told
 
 
 def table(house: House, scope: Scope, asked: Asked, form: str) -> bytes:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from datetime import date
 from typing import Any
@@ -184,8 +184,8 @@ def _expected(asked: Asked) -> str:
 MOST_IN_ORDER = 5000  # values that a streak is looked for in, the newest
 
 
-def in_order(db: Db, scope: Scope, asked: Asked) -> list[list[float]]:
-    """The values of a mean in the order of play, match by match."""
+def in_order(db: Db, scope: Scope, asked: Asked) -> dict[str, list[float]]:
+    """The values of a mean in the order of play, by match, oldest first."""
     looked_at, value = _LOOKED_AT[asked.measure]
     where, given = _where(scope, asked)
     with db.cursor() as cursor:
@@ -197,19 +197,19 @@ def in_order(db: Db, scope: Scope, asked: Asked) -> list[list[float]]:
         found: dict[str, list[float]] = {}
         for row in cursor.fetchall():
             found.setdefault(row["game_id"], []).append(float(row["value"]))
-    return [values[::-1] for values in reversed(found.values())]
+    return {game: values[::-1] for game, values in reversed(found.items())}
 
 
-def of_others(db: Db, scope: Scope, asked: Asked) -> Sums:
-    """The same of whoever played against this player."""
+def of_others(db: Db, scope: Scope, asked: Asked, games: Collection[str]) -> Sums:
+    """The same of whoever played against this player in these matches, one at least."""
     asked = replace(asked, player=None, where={**asked.where, "opponent_id": asked.player})
     looked_at, value = _LOOKED_AT[asked.measure]
     where, given = _where(scope, asked)
     with db.cursor() as cursor:
         cursor.execute(
             f"SELECT COUNT(*) AS n, SUM({value}) AS total, SUM({value} * {value}) AS squares"
-            f" FROM shot_fact{_along(asked)} WHERE {where} AND {looked_at}",
-            given,
+            f" FROM shot_fact WHERE game_id IN %(games)s AND {where} AND {looked_at}",
+            {**given, "games": tuple(games)},
         )
         row = cursor.fetchone() or {}
     return Sums(int(row.get("n") or 0), float(row.get("total") or 0), float(row.get("squares") or 0))

@@ -7,7 +7,7 @@ import pytest
 from statsmodels.sandbox.stats.runs import runstest_1samp
 
 from aretane.core.statistics.rates import Mean, mean_interval
-from aretane.core.statistics.streaks import pace_words, streak_words, streaks
+from aretane.core.statistics.streaks import may_be_pace, pace_words, streak_words, streaks
 
 LONG = ("long", "short")
 
@@ -40,15 +40,17 @@ def test_a_streak_does_not_go_on_over_two_days():
 def test_what_is_said():
     steady = [[1.0] * 15 + [-1.0] * 15]
     assert "p 0.000" in streak_words(streaks(steady), LONG)
-    assert "The longest streak: 15 long" in streak_words(streaks(steady), LONG)
+    assert "The longest streak of 30 stops: 15 long" in streak_words(streaks(steady), LONG)
     assert "tell nothing" in streak_words(streaks([[1.0, 1.0, -1.0]]), LONG)
     assert "no more streaks" in streak_words(streaks([[1.0, -1.0] * 12]), LONG)
 
 
 def test_the_table_or_the_player():
     long, level = mean_interval([0.1, 0.12, 0.09] * 12), mean_interval([0.1, -0.1] * 20)
-    assert "table's pace" in pace_words(long, long, "along")[0]
-    assert "the player, not the table" in pace_words(long, level, "along")[0]
-    assert "too few" in pace_words(long, mean_interval([0.1, -0.1, 0.0]), "along")[0]
-    assert pace_words(level, long, "along") == []
-    assert pace_words(long, Mean(None, None, None, 0), "along") == []
+    assert "table's pace" in pace_words(long, long)[0]
+    assert "the player, not the table" in pace_words(long, level)[0]
+    assert "too few" in pace_words(long, mean_interval([0.1, -0.1, 0.0]))[0]
+    assert pace_words(long, Mean(None, None, None, 0)) == []
+    assert may_be_pace(long, "along")
+    assert not may_be_pace(long, "across")
+    assert not may_be_pace(level, "along")

@@ -61,7 +61,7 @@ def streaks(groups: Sequence[Sequence[float]]) -> Streaks | None:
 
 def streak_words(found: Streaks, signs: tuple[str, str]) -> str:
     """What to say of them."""
-    longest = f"The longest streak: {found.longest} {signs[0] if found.positive else signs[1]}"
+    longest = f"The longest streak of {found.n} stops: {found.longest} {signs[0] if found.positive else signs[1]}"
     if found.p is None:
         return f"{longest}; fewer than {FEWEST} of one sign tell nothing of streaks."
     runs = f"{found.runs} runs of one sign, {found.expected:.0f} by chance"
@@ -70,9 +70,14 @@ def streak_words(found: Streaks, signs: tuple[str, str]) -> str:
     return f"{longest}; {runs}: no more streaks than chance makes (p {found.p:.2f})."
 
 
-def pace_words(own: Mean, others: Mean, measure: str) -> list[str]:
-    """Whether what one player does is the table's pace: the others in the same matches do it too, or do not."""
-    if measure != "along" or not _is_told(own) or own.mean is None or others.mean is None or others.low is None:
+def may_be_pace(own: Mean, measure: str) -> bool:
+    """Whether it is to be asked if what one player does is the table's pace: he stops long, or short."""
+    return measure == "along" and _is_told(own)
+
+
+def pace_words(own: Mean, others: Mean) -> list[str]:
+    """Whether it is: the others in the same matches do it too, or do not."""
+    if own.mean is None or others.mean is None or others.low is None:
         return []
     beside = f"The others in these matches: {100 * others.mean:+.1f} cm ({100 * others.low:+.1f} to "
     beside += f"{100 * (others.high or 0.0):+.1f}, {others.n} stops): "
