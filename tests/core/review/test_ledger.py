@@ -7,6 +7,7 @@ import math
 import random
 from dataclasses import replace
 from pathlib import Path
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -14,12 +15,13 @@ import pytest
 import aretane.demo
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.pots.strokes import GLANCE
+from aretane.core.review.ledger import valuing
 from aretane.core.review.ledger.booking import PARTS, Judged, rack_ledger
 from aretane.core.review.ledger.general import apart, shared, worth_in_general
 from aretane.core.review.ledger.judging import Choice, Judgement, judge
 from aretane.core.review.ledger.juncture import ALL, END, STROKE, CameOf, Juncture, Meant, junctures
 from aretane.core.review.ledger.match import hands_of, judged_entry, kept_for_next, match_ledger, to_judge
-from aretane.core.review.ledger.valuing import Care
+from aretane.core.review.ledger.valuing import Care, Valuing
 from aretane.core.review.ledger.verdict import sentence, verdict_of
 from aretane.core.review.ledger.worth import Known
 from aretane.core.review.replay import replay
@@ -27,6 +29,7 @@ from aretane.core.rules.game import PLAY, RackState
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import PRESETS
+from aretane.core.statistics.rates import wilson
 from aretane.core.table import PRESETS as TABLES
 from aretane.formats.ledger import judged_as_data, judged_from, ledger_as_data
 
@@ -390,3 +393,35 @@ def test_the_best_choice_is_worth_most_and_not_only_the_plainest():
     assert _best(One(options=(soft, pot, thin, push))) is pot, "of safeties the leading one stands for its sort"
     assert _best(One(options=(soft,))) is soft
     assert _best(One(options=(pot, push, One(intent="two-way", win=0.9)))) is pot
+
+
+PLAIN_POT = SimpleNamespace(intent="attack")
+
+
+def test_a_value_is_played_on_until_it_is_known_well_enough(monkeypatch):
+    """Racks of which nine in ten are won: for an error of .03 a hundred are enough, for .01 it takes 900
+    (p (1 - p) / n); an even one takes what there is."""
+    asked = []
+
+    def racks(share):
+        def played(outlook, option, times, seed, threads, piece):
+            asked.append(piece.stop - piece.start)
+            return wilson(round(share * asked[-1]), asked[-1])
+
+        return played
+
+    def known(share, error, most=1000):
+        asked.clear()
+        monkeypatch.setattr(valuing, "racks_from", racks(share))
+        care = Care("any", GLANCE, 40, 4, most, 2, error)
+        game = SimpleNamespace(layout=SimpleNamespace(discipline="nine-ball"))
+        return Valuing(SimpleNamespace(game=game, plays_on=True), care, 0, 1)._played(PLAIN_POT)
+
+    assert known(0.9, 0.032).error == pytest.approx(0.03, abs=0.002)
+    assert sum(asked) == 100
+    assert known(0.9, 0.0101).error <= 0.0101
+    assert sum(asked) == 900
+    assert known(0.5, 0.01).value == 0.5
+    assert sum(asked) == 1000
+    known(0.5, 0.0, most=40)
+    assert asked == [40]

@@ -156,7 +156,7 @@ def _rate_of(outlook: Outlook, one: Option, racks: int, seed: int, threads: int)
     often be called the best that is not, and what was played then better than the best."""
     rate = racks_from(outlook, one, racks, seed + PLAYED_SEED, threads)
     off = MAP_OFF[traits_of(outlook.game.layout.discipline).rotation]
-    return replace(rate, p=together([Known(one.win, off), played_share(rate)]).value)
+    return replace(rate, p=together([Known(one.win, off), played_share(rate.n * (rate.p or 0.0), rate.n)]).value)
 
 
 def _tastes(options: Options, own: Option, decision: float) -> dict[str, float]:

@@ -21,18 +21,18 @@ from aretane.core.review.ledger.juncture import PUSH_OUT
 from aretane.core.review.ledger.worth import Known, as_value
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
-from aretane.core.statistics.rates import Rate
 
 # How far a map's value is from what racks played on come to, standard deviations (measured: docs/method.md): of a
 # turn's value, and of the difference between two choices of one sort or of two.
 MAP_OFF = {True: 0.06, False: 0.15}  # in rotation, with groups
 ALIKE, UNLIKE = 0.03, 0.10
+AT_ONCE = 100  # racks, before it is asked whether a value is known well enough
 
 
 @dataclass(frozen=True)
 class Care:
     """How well values are known: the search's effort, samples of a value, racks played on to pick the best and to
-    value it, and break shots.
+    value it, at most and until its standard error is `error`, and break shots.
     """
 
     name: str
@@ -41,11 +41,12 @@ class Care:
     picked: int
     racks: int
     breaks: int
+    error: float = 0.0
 
 
 FIRST_LOOK = Care("glance", GLANCE, 60, 8, 16, 6)
 QUICK_LOOK = Care("coarse", GLANCE, 120, 16, 40, 14)
-SETTLED = Care("settled", COARSE, 500, 100, 300, 48)
+SETTLED = Care("settled", COARSE, 500, 100, 1000, 48, error=0.017)
 CARES = {care.name: care for care in (FIRST_LOOK, QUICK_LOOK, SETTLED)}
 
 
@@ -121,15 +122,26 @@ class Valuing:
         if not self.outlook.plays_on or one.intent == PUSH_OUT:
             return None
         if id(one) not in self._racks:
-            rate = racks_from(self.outlook, one, self.care.racks, self.seed + PLAYED_SEED, self.threads)
-            self._racks[id(one)] = played_share(rate)
+            self._racks[id(one)] = self._until_known(one)
         return self._racks[id(one)]
 
+    def _until_known(self, one: Option) -> Known:
+        """So many racks at a time until the share that is won is known well enough: one near even takes most."""
+        most, won, played = self.care.racks, 0.0, 0
+        while played < most:
+            piece = slice(played, min(played + AT_ONCE, most))
+            rate = racks_from(self.outlook, one, most, self.seed + PLAYED_SEED, self.threads, piece)
+            won, played = won + rate.n * (rate.p or 0.0), played + rate.n
+            known = played_share(won, played)
+            if known.error <= self.care.error:
+                break
+        return known
 
-def played_share(rate: Rate) -> Known:
+
+def played_share(won: float, played: int) -> Known:
     """The share of racks that were won, with an error also where all were."""
-    share = (rate.n * (rate.p or 0.0) + 1.0) / (rate.n + 2.0)
-    return Known(rate.p or 0.0, math.sqrt(share * (1.0 - share) / rate.n))
+    share = (won + 1.0) / (played + 2.0)
+    return Known(won / played, math.sqrt(share * (1.0 - share) / played))
 
 
 def _half(one: Option) -> float:
