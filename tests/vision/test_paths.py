@@ -115,6 +115,36 @@ def test_a_ball_that_comes_from_a_rail_has_met_it():
     assert not [one for one in events_of([runner("cue", along)], POOL) if one.kind == "rail"], "it ran along it"
 
 
+R = POOL.radius
+
+
+def rails_of(places, rate=0.04, **how):
+    return [one.what for one in events_of([runner("cue", places, rate, **how)], POOL) if one.kind == "rail"]
+
+
+def test_a_ball_that_runs_along_a_rail_may_touch_it():
+    """It comes and goes by five centimetres a second: from picture to picture hardly more than places are off."""
+    noise = np.random.default_rng(3).normal(0, 0.0008, 30)
+    grazing = [(0.5 + 0.02 * n, R + abs(15 - n) * 0.002 + noise[n]) for n in range(30)]
+    assert rails_of(grazing) == ["right"]
+    beside = [(x, y + 0.012) for x, y in grazing]
+    assert rails_of(beside) == [], "it turned a centimetre before the rail"
+
+
+def test_a_ball_that_comes_to_rest_at_a_rail_has_met_it():
+    comes = [(0.5 + 0.01 * n, max(R + 0.001, 0.12 - 0.004 * n)) for n in range(40)]
+    assert rails_of(comes) == ["right"]
+    stood = [(0.5 + 0.01 * n, R + 0.001) for n in range(40)]
+    assert rails_of(stood) == [], "it was there before"
+    assert rails_of(comes, pocket="side-right") == [], "it fell"
+
+
+def test_the_jaws_of_a_pocket_are_no_rail():
+    mouth = POOL.pockets["foot-left"].mouth
+    rattles = [(mouth[0] - 0.02 * abs(4 - n), mouth[1] - 0.02 * abs(4 - n)) for n in range(9)]
+    assert rails_of(rattles) == []
+
+
 def test_a_ball_begins_where_another_reached_it():
     cue = [(0.5 + 0.05 * n, 0.6) for n in range(9)]
     still = [(0.97, 0.6)] * 9

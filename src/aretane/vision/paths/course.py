@@ -15,7 +15,7 @@ from aretane.vision.paths.events import events_of
 from aretane.vision.paths.pictures import View, frames
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.paths.tracking import tracked
-from aretane.vision.paths.unfollowed import with_unfollowed
+from aretane.vision.paths.unfollowed import with_lost, with_unfollowed
 from aretane.vision.shots.following import View as Seen
 from aretane.vision.shots.following import view_of
 from aretane.vision.shots.wanted import Wanted, camera_of
@@ -88,14 +88,17 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
 
 
 def _with_unfollowed(course: Course, shot: Shot, table: Table) -> list[Event]:
-    """What happened, with the balls that left their places and were not followed. They fell, if as many are gone as
-    are not known to have fallen already.
+    """What happened, with the balls that left their places and were not followed, or not to the end of their way.
+    They fell, if as many are gone as are not known to have fallen already.
     """
     left = {
         str(one.track): one.place
         for one in shot.before
         if one.track in shot.left and str(one.track) not in course.paths
     }
+    ended = {one.balls[0] for one in course.events if one.kind in ("rest", "pocket")}
+    lost = [ball for ball in course.paths if ball not in ended]
     missing = shot.gone - sum(one.kind == "pocket" for one in course.events)
-    fell = left if 0 < len(left) <= missing else {}
-    return with_unfollowed(course.events, course.paths, left, fell, table)
+    all_fell = 0 < len(left) + len(lost) <= missing
+    found = with_unfollowed(course.events, course.paths, left, left if all_fell else {}, table)
+    return with_lost(found, course.paths, lost if all_fell else [], table)

@@ -24,7 +24,14 @@ TOLD = 0.25  # m/s: below, directions are not told well enough to say that balls
 STEPS = 2  # pictures over which a velocity is told
 NEAR_RAIL = 0.035  # m beyond touching: so near to a rail a ball that turns back from it has met it
 BACK = 0.07  # m/s that a ball must come to the rail, and from it again
+ALONG, GRAZES = 0.16, 0.025  # seconds, and m/s over them, by which one is told that runs along a rail
+TOUCHES, AT_REST, CAME = (
+    0.006,
+    0.003,
+    0.03,
+)  # m from a rail: touched; at rest there; and one that came from elsewhere
 MEETS = 0.035  # m beyond touching: balls this near may have met
+JAWS = 0.045  # m from a pocket's mouth
 PAUSE = 0.06  # seconds between two meetings of one ball with one rail
 
 
@@ -33,11 +40,11 @@ def events_of(runners: Sequence[Runner], table: Table, cue: str = CUE) -> list[E
     paths = {one.ball: moving(one.marks) for one in runners if one.ran}
     stood = {one.ball: one.marks[0].place for one in runners}
     found = _starts(paths, cue, table)
+    ends = {one.ball: ended for one in runners if one.ran and (ended := _end(one, table)) is not None}
     for ball, path in paths.items():
-        found += _rails(ball, path, table)
-    for one in runners:
-        if one.ran and (ended := _end(one, table)) is not None:
-            found.append(ended)
+        rests = ball in ends and ends[ball].kind == "rest"
+        found += _rails(ball, path, table, rests=rests)
+    found += ends.values()
     found += _meetings(paths, stood, found, table)
     return sorted(found, key=lambda event: event.t)
 
@@ -113,27 +120,57 @@ def _at(path: Sequence[Mark], t: float) -> Point | None:
     return x, y
 
 
-def _rails(ball: str, path: Sequence[Mark], table: Table) -> list[Event]:
-    """Where a ball came near to a rail and went away from it again."""
+def _rails(ball: str, path: Sequence[Mark], table: Table, *, rests: bool) -> list[Event]:
+    """Where a ball came near to a rail and went away from it again, or rests at it."""
     r = table.radius
     far, wide = table.length - r, table.width - r
     walls = (("right", 1, r, 1.0), ("foot", 0, far, -1.0), ("left", 1, wide, -1.0), ("head", 0, r, 1.0))
     found: list[Event] = []
     for rail, axis, line, inward in walls:
         wait = -math.inf
+        away = [(mark.place[axis] - line) * inward for mark in path]
         for n in range(1, len(path) - 1):
-            b = path[n]
-            a, c = path[max(0, n - STEPS)], path[min(len(path) - 1, n + STEPS)]
-            here = (b.place[axis] - line) * inward
-            before, after = (_velocity(*pair)[axis] * inward for pair in ((a, b), (b, c)))
-            run = max(
-                abs(_velocity(path[n - 1], b)[axis]) * (b.t - path[n - 1].t), abs(after) * (path[n + 1].t - b.t)
-            )
-            if before < -BACK and after > BACK and here < NEAR_RAIL + 0.5 * run and b.t > wait:
-                t = _turned_at(path[n - 1], b, path[n + 1], axis, line)
-                found.append(Event(t, "rail", (ball,), _at(path, t) or b.place, rail))
-                wait = b.t + PAUSE
-    return found
+            if path[n].t > wait and (_turns_back(path, away, n) or _grazes(path, away, n)):
+                t = _turned_at(path[n - 1], path[n], path[n + 1], axis, line)
+                found.append(Event(t, "rail", (ball,), _at(path, t) or path[n].place, rail))
+                wait = path[n].t + PAUSE
+        there = _comes_to_rest_at(away)
+        if rests and there is not None and path[there].t > wait:
+            found.append(Event(path[there].t, "rail", (ball,), path[there].place, rail))
+    return [one for one in found if not _in_jaws(one.at, table)]
+
+
+def _in_jaws(place: Point, table: Table) -> bool:
+    """Whether a ball turns between the jaws of a pocket, which are no rail."""
+    return any(math.dist(pocket.mouth, place) < JAWS for pocket in table.pockets.values())
+
+
+def _turns_back(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
+    """Whether a ball that comes to a rail goes away from it again; `away`: how far its marks are from touching."""
+    before, after = _slope(path, away, max(0, n - STEPS), n), _slope(path, away, n, min(len(path) - 1, n + STEPS))
+    run = max(abs(away[n] - away[n - 1]), abs(after) * (path[n + 1].t - path[n].t))
+    return before < -BACK and after > BACK and away[n] < NEAR_RAIL + 0.5 * run
+
+
+def _grazes(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
+    """The same over longer, for one that runs along the rail: there it touches, as near as places are known."""
+    first = next((k for k in range(n, -1, -1) if path[n].t - path[k].t >= ALONG), None)
+    last = next((k for k in range(n, len(path)) if path[k].t - path[n].t >= ALONG), None)
+    if first is None or last is None or away[n] > min(away[first : last + 1]) or away[n] > TOUCHES:
+        return False
+    return _slope(path, away, first, n) < -GRAZES and _slope(path, away, n, last) > GRAZES
+
+
+def _comes_to_rest_at(away: Sequence[float]) -> int | None:
+    """The first mark of a ball that came to a rail and stays at it."""
+    there = next((n for n in range(len(away) - 1, -1, -1) if away[n] > TOUCHES), None)
+    if there is None or there + 1 >= len(away) or abs(away[-1]) > AT_REST or max(away) < CAME:
+        return None
+    return there + 1
+
+
+def _slope(path: Sequence[Mark], away: Sequence[float], first: int, last: int) -> float:
+    return (away[last] - away[first]) / max(1e-6, path[last].t - path[first].t)
 
 
 def _turned_at(a: Mark, b: Mark, c: Mark, axis: int, line: float) -> float:

@@ -1,5 +1,5 @@
-"""Balls that moved or fell, and of whose way nothing was seen: one that hangs at a pocket drops between two
-pictures.
+"""Balls that moved or fell, and of whose way nothing or not the end was seen: one that hangs at a pocket drops
+between two pictures, one runs out of the picture or behind somebody into its pocket.
 
 The layouts say that they left, and the ways of the others which of them came by.
 """
@@ -16,6 +16,10 @@ REACHED = 0.025  # m beyond touching: so near a way came by that met the ball
 AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 AT_POCKET = 0.3  # m: a ball that stood so near to a pocket fell into it
 DROPS = 0.1  # seconds from the contact until it has fallen
+AHEAD = 0.25  # seconds of a way by which it is told where a ball ran to
+MOVED = 0.02  # m: over less its direction is not known
+TOWARD = math.radians(15.0)  # a pocket so little aside of a ball's way is the one it ran to
+LONGEST = 2.0  # seconds from where it was last seen
 BOUNCES = 0.25  # seconds: a turn so near to the contact is the contact's own
 
 
@@ -40,6 +44,30 @@ def with_unfollowed(
         pocket = min(table.pockets.values(), key=lambda one: math.dist(one.mouth, place))
         if ball in fell and math.dist(pocket.mouth, place) < AT_POCKET:
             found.append(Event(mark.t + DROPS, "pocket", (ball,), pocket.drop, pocket.name))
+    return sorted(found, key=lambda event: event.t)
+
+
+def with_lost(
+    events: Sequence[Event], paths: Mapping[str, Sequence[Mark]], lost: Collection[str], table: Table
+) -> list[Event]:
+    """The events with the falls of balls that fell and were lost on their way: into the pocket that they ran to."""
+    found = list(events)
+    for ball in lost:
+        marks = [mark for mark in paths[ball] if mark.t >= paths[ball][-1].t - AHEAD]
+        first, last = marks[0], marks[-1]
+        way = (last.place[0] - first.place[0], last.place[1] - first.place[1])
+        run, took = math.hypot(*way), last.t - first.t
+        if run < MOVED or took <= 0:
+            continue
+
+        def off(drop: Point, way: Point = way, place: Point = last.place) -> float:
+            to = (drop[0] - place[0], drop[1] - place[1])
+            return abs(math.remainder(math.atan2(to[1], to[0]) - math.atan2(way[1], way[0]), 2 * math.pi))
+
+        pocket = min(table.pockets.values(), key=lambda one: off(one.drop))
+        if off(pocket.drop) < TOWARD:
+            late = math.dist(pocket.drop, last.place) / (run / took)
+            found.append(Event(last.t + min(late, LONGEST), "pocket", (ball,), pocket.drop, pocket.name))
     return sorted(found, key=lambda event: event.t)
 
 
