@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from functools import partial
 from itertools import pairwise
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -21,7 +22,7 @@ from aretane.vision.paths.exchanged import told_apart
 from aretane.vision.paths.fitted import fitted
 from aretane.vision.paths.pictures import Frame, View
 from aretane.vision.paths.told import Mark, event_as_data, event_from, marks_as_data, marks_from, turns_of
-from aretane.vision.paths.tracking import Runner, tracked
+from aretane.vision.paths.tracking import Runner, Tracker, tracked
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import at_time, random_turn
 from aretane.vision.render.places import camera_for
@@ -100,6 +101,24 @@ def test_the_simulator_explains_the_ways(played):
     assert fitted(layout, {}, STRUCK) is None
 
 
+def test_no_ball_runs_through_the_one_that_it_hit():
+    """Both are sought ahead, and the faster one is found first: it is given to the ball in between."""
+    tracker = Tracker(SimpleNamespace(table=POOL, camera=None), {}, 0.0)
+    cue, three = runner("cue", [(0.9, 0.6), (1.0, 0.6)]), runner("3", [(1.05, 0.6), (1.15, 0.6)])
+    assert tracker._beyond(cue, (1.25, 0.61), [three]) is three
+    assert tracker._beyond(cue, (1.1, 0.6), [three]) is None, "it is not there yet"
+    assert tracker._beyond(cue, (1.25, 0.8), [three]) is None, "it passes aside"
+
+
+def test_balls_that_the_layouts_have_where_they_were_do_not_run():
+    tracker = Tracker(
+        SimpleNamespace(table=POOL, camera=None), {"cue": (1.0, 0.6), "3": (0.5, 0.6)}, 0.0, stay=["3"]
+    )
+    tracker.search = SimpleNamespace(changed=lambda one, frame: one.ball == "3")
+    assert tracker._left(tracker.runners, SimpleNamespace(time=0.2)) == []
+    assert [one.time for one in tracker.runners] == [0.2, 0.2]
+
+
 def runner(ball, places, rate=0.04, **how):
     one = Runner(ball, [Mark(n * rate, place) for n, place in enumerate(places)], **how)
     one.ran = True
@@ -137,6 +156,17 @@ def test_a_ball_that_comes_to_rest_at_a_rail_has_met_it():
     stood = [(0.5 + 0.01 * n, R + 0.001) for n in range(40)]
     assert rails_of(stood) == [], "it was there before"
     assert rails_of(comes, pocket="side-right") == [], "it fell"
+
+
+def test_a_turn_that_a_ball_gave_before_the_rail_is_no_rail():
+    """The cue ball comes at 45 degrees to one that is frozen to the rail, and leaves along."""
+    comes = [(1.0 + 0.07 * n, 0.0715 + 0.07 * (6 - n)) for n in range(7)]
+    goes = [(comes[-1][0] + 0.05 * n, comes[-1][1] + 0.012 * n) for n in range(1, 8)]
+    frozen = (comes[-1][0] + 0.035, R + 0.001)
+    hit = runner("3", [frozen] * 7 + [(frozen[0] + 0.05 * n, R + 0.04 * n) for n in range(1, 8)])
+    told = events_of([runner("cue", comes + goes), hit], POOL)
+    assert [one.kind for one in told if one.balls[0] == "cue"][:2] == ["strike", "contact"]
+    assert not [one for one in told if one.kind == "rail" and one.balls == ("cue",)]
 
 
 def test_the_jaws_of_a_pocket_are_no_rail():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -52,10 +52,12 @@ def _view(seen: Seen, registrar: Registrar, picture: Image) -> View:
 
 
 def paths_in(
-    path: Path, view: View, begin: float, end: float, balls: Mapping[str, Point], cues: Sequence[str] = (CUE,)
-) -> Course:
-    """The balls of a layout followed from one time to another; one of `cues`, the likeliest first, is struck."""
-    tracker = tracked(view, balls, frames(path, view, begin, end), cues)
+    path: Path, view: View, begin: float, end: float, balls: Mapping[str, Point], cues: Sequence[str] = (CUE,),
+    stay: Collection[str] = (),
+) -> Course:  # fmt: skip
+    """The balls of a layout followed from one time to another; one of `cues`, the likeliest first, is struck, and
+    those that `stay` are known not to have moved."""
+    tracker = tracked(view, balls, frames(path, view, begin, end), cues, stay)
     return Course(tracker.paths(), events_of(tracker.runners, view.table, tracker.cue))
 
 
@@ -70,11 +72,12 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
     least = min(costs.values())
     cues = [str(track) for track in sorted(costs, key=costs.__getitem__) if costs[track] < least + AS_LIKELY]
     balls = {str(one.track): one.place for one in shot.before}
+    stay = {str(one.track) for one in shot.before if one.track not in shot.left}
     begin = max(0.0, shot.start - EARLIER, shot.contact - UNSEEN - EARLIER)
     _, picture = picture_at(path, begin)
     if not registrar.fits(resized(picture, seen.scale)):
         return shot
-    course = paths_in(path, _view(seen, copy(registrar), picture), begin, shot.still + LATER, balls, cues)
+    course = paths_in(path, _view(seen, copy(registrar), picture), begin, shot.still + LATER, balls, cues, stay)
     struck = next((one.t for one in course.events if one.kind == "strike"), None)
     if struck is None or not course.paths:
         return shot

@@ -31,6 +31,7 @@ TOUCHES, AT_REST, CAME = (
     0.03,
 )  # m from a rail: touched; at rest there; and one that came from elsewhere
 MEETS = 0.035  # m beyond touching: balls this near may have met
+AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 JAWS = 0.045  # m from a pocket's mouth
 PAUSE = 0.06  # seconds between two meetings of one ball with one rail
 
@@ -46,7 +47,23 @@ def events_of(runners: Sequence[Runner], table: Table, cue: str = CUE) -> list[E
         found += _rails(ball, path, table, rests=rests)
     found += ends.values()
     found += _meetings(paths, stood, found, table)
+    contacts = [one for one in found if one.kind == "contact"]
+    found = [one for one in found if not _turned_by_ball(one, contacts, table)]
     return sorted(found, key=lambda event: event.t)
+
+
+def at_rail(event: Event, table: Table) -> bool:
+    """Whether a ball was near enough to the rail that it is said to have met."""
+    x, y = event.at
+    away = {"head": x, "foot": table.length - x, "right": y, "left": table.width - y}[event.what or "head"]
+    return away < table.radius + AT_RAIL
+
+
+def _turned_by_ball(event: Event, contacts: Sequence[Event], table: Table) -> bool:
+    """Whether a rail was never reached: the ball turned back before it from one that it met."""
+    if event.kind != "rail" or at_rail(event, table):
+        return False
+    return any(event.balls[0] in one.balls and abs(one.t - event.t) < PAUSE for one in contacts)
 
 
 def _end(one: Runner, table: Table) -> Event | None:

@@ -15,6 +15,8 @@ NEAR, APART = 1.5, 1.2  # ball diameters: so near they meet; so far apart their 
 FEWEST = 4  # looks that tell anything
 CLEARLY = 0.8  # units of `told_apart`: how much better the other way round must fit
 WHITER, STEADIER, NOISE = 8.0, 0.5, 3.0  # units of Lab; of the logarithm of how much looks vary; and their noise
+FAR_WHITER = 2.5  # so much rather white is the cue ball that seems to have run on behind the ball that it hit
+SOON, STOOD = 0.12, 0.02  # seconds after a meeting; m within which a ball stood
 FARTHEST = 4.0  # such units too: a ball cannot look more unlike than that
 
 
@@ -30,7 +32,7 @@ def told_apart(runners: Sequence[Runner], cue: str, diameter: float, unit: float
             if min(len(ours), len(theirs)) < FEWEST:
                 continue
             if one.ball == cue:
-                exchanged = _rather_white(theirs, ours)
+                exchanged = _rather_white(theirs, ours) > (FAR_WHITER if _sent_ahead(one, other, met) else 1.0)
             else:
                 off = _like_the_other(ours, one, other, unit) + _like_the_other(theirs, other, one, unit)
                 exchanged = off > CLEARLY
@@ -60,11 +62,24 @@ def _clear_looks(way: Runner, rest: Runner, since: float, until: float, diameter
     return np.array([way.looks[float(t)] for t in times]).reshape(-1, 3)
 
 
-def _rather_white(looks: NDArray[np.float64], than: NDArray[np.float64]) -> bool:
-    """Whether it is rather the cue ball: whiter, and white all along; numbers and stripes come to light and go."""
+def _sent_ahead(one: Runner, other: Runner, met: float) -> bool:
+    """Whether a ball that stood is, soon after the one that hit it, ahead of that: as no ball runs through another
+    they are hardly exchanged."""
+    stood = [mark.place for mark in other.marks if mark.t <= met]
+    came = [mark.place for mark in one.marks if mark.t <= met][-2:]
+    if len(came) < 2 or not stood or max(math.dist(place, stood[0]) for place in stood) > STOOD:
+        return False
+    ahead = np.array(came[1]) - came[0]
+    ours, theirs = (_places(each, np.array([met + SOON]))[0] for each in (one, other))
+    return float((theirs - ours) @ ahead) > 0.0
+
+
+def _rather_white(looks: NDArray[np.float64], than: NDArray[np.float64]) -> float:
+    """How much rather it is the cue ball, from 1 on surely: whiter, and white all along; numbers and stripes come
+    to light and go."""
     white, other = (np.median(one[:, 0] - 2 * np.hypot(one[:, 1], one[:, 2])) for one in (looks, than))
     steady, unsteady = (float(one.std(axis=0).sum()) + NOISE for one in (looks, than))
-    return bool((white - other) / WHITER + math.log(unsteady / steady) / STEADIER > 1)
+    return float((white - other) / WHITER + math.log(unsteady / steady) / STEADIER)
 
 
 def _like_the_other(looks: NDArray[np.float64], own: Runner, other: Runner, unit: float) -> float:

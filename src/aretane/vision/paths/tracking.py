@@ -8,12 +8,12 @@ that judges patches has seen such balls, and puts their middle in the middle of 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 
 import numpy as np
 
 from aretane.core.ball import CUE
-from aretane.core.table import Point
+from aretane.core.table import Point, Table
 from aretane.vision.balls.patches import judged
 from aretane.vision.paths.exchanged import told_apart
 from aretane.vision.paths.pictures import Frame, View
@@ -28,6 +28,7 @@ ANOTHER = 1.5  # of `Search.unlike`: so unlike is a ball that has come to the pl
 EMPTY, SURELY_EMPTY, VACANT = 0.6, 0.9, 3  # of a disc that is cloth, where a ball has left; in so many pictures
 TRIES, KEPT = 5, 0.25  # places kept of one picture; and for how many seconds
 THROUGH = 0.6  # ball diameters aside of the middle
+SAME = 0.5  # ball diameters: nearer to one that is found already, what is seen is the rest of its smear
 BEHIND = 3.0  # how unlikely it is that a ball that was hit is behind the one that hit it
 RESTS = 0.24  # seconds in which a ball that rests has not moved
 OVER = 0.5  # seconds of rest after which a shot is over
@@ -40,12 +41,16 @@ SIGMA = 0.7  # pixels, one standard deviation of a place
 
 
 class Tracker:
-    """Follows the balls of a layout, picture by picture."""
+    """Follows the balls of a layout, picture by picture. Those that `stay`, by the layouts before and after, do not
+    run when somebody covers them."""
 
-    def __init__(self, view: View, balls: Mapping[str, Point], time: float, cues: Sequence[str] = (CUE,)) -> None:
+    def __init__(
+        self, view: View, balls: Mapping[str, Point], time: float, cues: Sequence[str] = (CUE,),
+        stay: Collection[str] = (),
+    ) -> None:  # fmt: skip
         self.table, self.camera, self.search = view.table, view.camera, Search(view)
         self.runners = [Runner(ball, [Mark(time, place)]) for ball, place in balls.items()]
-        self.last, self.cues = time, tuple(cues)
+        self.last, self.cues, self.stay = time, tuple(cues), frozenset(stay)
 
     def take(self, frame: Frame) -> None:
         """Look at the next picture."""
@@ -78,7 +83,7 @@ class Tracker:
         """Those of the standing balls that are no longer there, and have not just been covered by somebody."""
         changed = []
         for one in standing:
-            if self.search.changed(one, frame):
+            if one.ball not in self.stay and self.search.changed(one, frame):
                 changed.append(one)
             else:
                 one.marks[-1] = Mark(frame.time, one.place)
@@ -133,19 +138,26 @@ class Tracker:
         on_its_way = [one for one in running if one.velocity is not None and frame.time - one.time < LOST]
         tries = {one.ball: self.search.sought(one, known, frame) for one in on_its_way}
         open_ = list(on_its_way)
+        taken: list[Point] = []
         while open_:
             one = max(open_, key=lambda each: tries[each.ball][0])
             open_.remove(one)
             place = tries[one.ball][1]
-            if place is None:
+            if place is None or any(math.dist(place, other) < SAME * self.table.ball_diameter for other in taken):
                 self._missed(one, frame.time)
                 continue
+            beyond = self._beyond(
+                one, place, [other for other in open_ if _near(tries[other.ball][1], place, self.table)]
+            )
+            if beyond is not None:  # what is seen there is the ball that it hit
+                open_ = [one, *(other for other in open_ if other is not beyond)]
+                one, place = beyond, tries[beyond.ball][1] or place
+            taken.append(place)
             one.marks.append(Mark(frame.time, place))
             one.looks[frame.time] = self.search.look(place, frame)
             self.search.cover(known, [place])
             for other in open_:
-                rival = tries[other.ball][1]
-                if rival is not None and math.dist(rival, place) < self.table.ball_diameter:
+                if _near(tries[other.ball][1], place, self.table):
                     tries[other.ball] = self.search.sought(other, known, frame)
         self._none_through(running, frame)
         for one in running:
@@ -162,16 +174,23 @@ class Tracker:
             for other in running:
                 if other is one or other.time < frame.time or len(other.marks) < 3:
                     continue
-                was, now = np.array(other.marks[-2].place), np.array(other.place)
-                run, stood = now - was, np.array(one.place) - was
-                length = float(np.hypot(*run))
-                if length < 1e-6:
-                    continue
-                along = float(run @ stood) / length
-                aside = abs(float(run[0] * stood[1] - run[1] * stood[0])) / length
-                if 0 < along < length and aside < THROUGH * self.table.ball_diameter:
+                if self._through(one.place, other.marks[-2].place, other.place):
                     one.marks.append(other.marks.pop())
                     break
+
+    def _beyond(self, one: Runner, place: Point, others: Sequence[Runner]) -> Runner | None:
+        """A ball through which this one would have run to a place."""
+        return next((other for other in others if self._through(other.place, one.place, place)), None)
+
+    def _through(self, middle: Point, was: Point, now: Point) -> bool:
+        """Whether a ball that runs from one place to another runs through one whose middle is there."""
+        run, stood = np.array(now) - was, np.array(middle) - was
+        length = float(np.hypot(*run))
+        if length < 1e-6:
+            return False
+        along = float(run @ stood) / length
+        aside = abs(float(run[0] * stood[1] - run[1] * stood[0])) / length
+        return 0 < along < length and aside < THROUGH * self.table.ball_diameter
 
     def _acquire(self, one: Runner, known: Array, frame: Frame) -> None:
         """Find one that has only just begun to run, or was hidden: it is believed once it has run straight on for a
@@ -302,16 +321,21 @@ class Tracker:
         return found
 
 
+def _near(rival: Point | None, place: Point, table: Table) -> bool:
+    return rival is not None and math.dist(rival, place) < table.ball_diameter
+
+
 def tracked(
-    view: View, balls: Mapping[str, Point], looked_at: Iterable[Frame], cues: Sequence[str] = (CUE,)
-) -> Tracker:
+    view: View, balls: Mapping[str, Point], looked_at: Iterable[Frame], cues: Sequence[str] = (CUE,),
+    stay: Collection[str] = (),
+) -> Tracker:  # fmt: skip
     """The balls of a layout followed through these pictures, until all that ran rest. One of `cues`, the likeliest
-    first, is struck."""
+    first, is struck; those that `stay` do not run."""
     tracker: Tracker | None = None
     rested = math.inf
     for frame in looked_at:
         if tracker is None:
-            tracker = Tracker(view, balls, frame.time, cues)
+            tracker = Tracker(view, balls, frame.time, cues, stay)
         tracker.take(frame)
         if not tracker.at_rest or not any(one.ran for one in tracker.runners):
             rested = math.inf

@@ -10,13 +10,13 @@ import math
 from collections.abc import Collection, Mapping, Sequence
 
 from aretane.core.table import Point, Table
+from aretane.vision.paths.events import at_rail
 from aretane.vision.paths.told import Event, Mark
 
 REACHED = 0.025  # m beyond touching: so near a way came by that met the ball
-AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 AT_POCKET = 0.3  # m: a ball that stood so near to a pocket fell into it
 DROPS = 0.1  # seconds from the contact until it has fallen
-AHEAD = 0.25  # seconds of a way by which it is told where a ball ran to
+AHEAD = 0.6  # seconds of a way by which it is told where a ball ran to
 MOVED = 0.02  # m: over less its direction is not known
 TOWARD = math.radians(15.0)  # a pocket so little aside of a ball's way is the one it ran to
 LONGEST = 2.0  # seconds from where it was last seen
@@ -89,10 +89,4 @@ def _its_own(event: Event, by: str, mark: Mark, place: Point, table: Table) -> b
     """Whether an event is the turn that the contact itself gave: a rail that the ball was never at."""
     if event.kind != "rail" or event.balls[0] != by or abs(event.t - mark.t) > BOUNCES:
         return False
-    return math.dist(event.at, place) < table.ball_diameter + REACHED and not _at_rail(event, table)
-
-
-def _at_rail(event: Event, table: Table) -> bool:
-    x, y = event.at
-    away = {"head": x, "foot": table.length - x, "right": y, "left": table.width - y}[event.what or "head"]
-    return away < table.radius + AT_RAIL
+    return math.dist(event.at, place) < table.ball_diameter + REACHED and not at_rail(event, table)

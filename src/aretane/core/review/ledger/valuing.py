@@ -46,7 +46,7 @@ class Care:
 
 FIRST_LOOK = Care("glance", GLANCE, 60, 8, 16, 6)
 QUICK_LOOK = Care("coarse", GLANCE, 120, 16, 40, 14)
-SETTLED = Care("settled", COARSE, 500, 100, 1000, 48, error=0.017)
+SETTLED = Care("settled", COARSE, 500, 70, 1000, 48, error=0.018)
 CARES = {care.name: care for care in (FIRST_LOOK, QUICK_LOOK, SETTLED)}
 
 
