@@ -34,6 +34,15 @@ def test_a_line_is_a_count_for_each_pair_that_is_told():
         (HEAD + LINE.replace(",31,", ",,"), "line 2", "no number of pots made"),
         (HEAD + LINE.replace("Ilse Marwood", ""), "line 2", "no player"),
         (HEAD + LINE.replace(",,31", ",party,31"), "line 2", "no session"),
+        (HEAD + LINE + LINE, "line 3", "tells the pots of line 2 again"),
+        (HEAD + LINE.replace("Tomas Verrall", "Ilse Marwood"), "line 2", "does not play against"),
+        (HEAD + LINE.replace("Ilse Marwood", "Il\0se"), "line 2", "a name of other than"),
+        (HEAD + LINE.replace("Ilse Marwood", "x" * 101), "line 2", "a name of other than"),
+        (HEAD + LINE.replace("2026", "9999"), "line 2", "no day on which anybody has played"),
+        (HEAD + LINE.replace("2026", "0001"), "line 2", "no day on which anybody has played"),
+        (HEAD + LINE.replace("\n", "1,2,3\n"), "line 2", "more fields than the header"),
+        (HEAD.replace("opponent", "player") + LINE, "line 1", "has player twice"),
+        (HEAD + LINE.replace("Ilse", '"' + "y" * 200_000), "file", "a field has no end"),
     ],
 )
 def test_a_wrong_sheet_names_its_first_wrong_line(sheet, where, words):
@@ -41,6 +50,11 @@ def test_a_wrong_sheet_names_its_first_wrong_line(sheet, where, words):
         counts_from(sheet.encode())
     assert problem.value.field == where
     assert words in problem.value.message
+
+
+def test_a_sheet_with_semicolons_is_the_same():
+    sheet = (HEAD + LINE).replace(",", ";")
+    assert counts_from(sheet.encode()) == counts_from((HEAD + LINE).encode())
 
 
 def test_a_file_that_is_no_text_is_said():

@@ -6,6 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, is_dataclass
 from typing import Any
 
+import orjson
+
 from aretane.core.errors import InputError
 from aretane.core.review.replay import Replay, replay
 from aretane.core.rules.referee import referee
@@ -26,6 +28,7 @@ def figures_of(
     chosen = [(file, match) for file, match in chosen if session in (None, session_of(match))]
     if not chosen:
         raise InputError("--discipline" if discipline else "--session", "no match is of this kind")
+    _no_match_twice(chosen)
     _one_of("--discipline", {match["discipline"] for _, match in chosen})
     _one_of("--session", {session_of(match) for _, match in chosen})
     for file, match in chosen:
@@ -48,6 +51,15 @@ def sheets_as_data(matches: Sequence[tuple[Data, Replay]]) -> dict[str, Any]:
 
 def session_of(match: Data) -> str:
     return str(match.get("session") or "match")
+
+
+def _no_match_twice(matches: Sequence[tuple[str, Data]]) -> None:
+    """A match that was named twice, or copied, would count twice."""
+    seen: dict[bytes, str] = {}
+    for file, match in matches:
+        told = orjson.dumps([match["racks"], match.get("players")], option=orjson.OPT_SORT_KEYS)
+        if match["racks"] and seen.setdefault(told, file) is not file:
+            raise InputError(file, f"is the same match as {seen[told]}")
 
 
 def _one_of(option: str, kinds: set[str]) -> None:

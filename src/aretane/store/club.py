@@ -75,7 +75,9 @@ def join(db: Db, scope: Scope, player: int, other: int | None) -> None:
     known = {one["id"]: one["joined_to"] for one in players(db, scope)}
     if player not in known or other not in (None, *known):
         raise NotFound("player")
-    if other is not None and (other == player or known[other] is not None or player in known.values()):
+    if other == player:
+        raise Refused("a player is not joined with himself")
+    if other is not None and (known[other] is not None or player in known.values()):
         raise Refused("one of the two is joined with somebody already; part them first")
     with db.cursor() as cursor:
         cursor.execute(

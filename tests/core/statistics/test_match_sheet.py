@@ -195,6 +195,13 @@ def test_games_and_sessions_are_never_mixed_unasked():
         figures_of([("a", match)], session="solo")
 
 
+def test_a_match_that_is_named_twice_does_not_count_twice():
+    racks = [{"breaker": "A", "shots": [other("A", "safety")]}]
+    match = {"format": "aretane-match", "version": 1, "discipline": "nine-ball", "players": PLAYERS, "racks": racks}
+    with pytest.raises(InputError, match="the same match as evening"):
+        figures_of([("evening.json", match), ("copy.json", {**match, "title": "Again"})])
+
+
 def test_equal_names_are_one_person():
     turned = {"A": PLAYERS["B"], "B": PLAYERS["A"]}
     one, other_ = (
