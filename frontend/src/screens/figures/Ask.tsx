@@ -158,9 +158,11 @@ function Numbers({ answer, at, onLook }: Omit<AnswerProps, "question">) {
                 </button>
               </th>
               {group.values.map((value, index) => (
-                <td key={index} className="whitespace-nowrap">
-                  {valueWords(answer.measure, value)}{" "}
-                  <span className="text-[11px] opacity-75">{sampleWords(answer.measure, value)}</span>
+                <td key={index} className="max-sm:px-2">
+                  <span className="whitespace-nowrap">{valueWords(answer.measure, value)}</span>{" "}
+                  <span className="text-[11px] whitespace-nowrap opacity-75">
+                    {sampleWords(answer.measure, value)}
+                  </span>{" "}
                   <Expected of={group.expected[index] ?? null} />
                 </td>
               ))}
@@ -173,7 +175,9 @@ function Numbers({ answer, at, onLook }: Omit<AnswerProps, "question">) {
 }
 
 function Expected({ of }: { of: number | null }) {
-  return of === null ? null : <span className="ml-2 text-[11px] opacity-75">expected {percent(of)}</span>;
+  return of === null ? null : (
+    <span className="text-[11px] whitespace-nowrap opacity-75 sm:ml-1">expected {percent(of)}</span>
+  );
 }
 
 /** Days are many: they open on demand. */

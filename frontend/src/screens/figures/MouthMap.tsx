@@ -3,18 +3,18 @@ import type { QuestionAnswer, QuestionGroup } from "../../api/types";
 import { COLOURS } from "../../parts/curve";
 import { countOf, middleOf, numberOf, sampleWords, valueWords, type Value } from "./asked";
 
-const [WIDTH, HEIGHT] = [560, 240];
+const [WIDTH, HEIGHT] = [400, 240];
 const NOSE = 74; // px from the top: the line of the rails' noses
-const [LEFT, RIGHT] = [178, 382]; // the tips of the jaws
+const [LEFT, RIGHT] = [98, 302]; // the tips of the jaws
 const LONGEST = 92; // px of the greatest share
-const BAR = 52;
+const BAR = 44;
 /** Where each part stands, as a cut to the right comes up to the pocket. */
 const PLACES: [string, number, string][] = [
-  ["missed thick", 100, "missed thick"],
-  ["thick", 218, "thick side"],
-  ["middle", 280, "middle"],
-  ["thin", 342, "thin side"],
-  ["missed thin", 460, "missed thin"],
+  ["missed thick", 46, "missed thick"],
+  ["thick", 140, "thick side"],
+  ["middle", 200, "middle"],
+  ["thin", 260, "thin side"],
+  ["missed thin", 354, "missed thin"],
 ];
 const JAWS = "in the jaws";
 
@@ -30,7 +30,7 @@ export function MouthMap({ answer, series, onLook }: Props) {
   const jaws = told(JAWS);
   const jawsValue = jaws?.values[series];
   return (
-    <figure className="max-w-xl">
+    <figure className="max-w-lg">
       <svg
         viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`}
         className="w-full"
