@@ -181,7 +181,7 @@ def _expected(asked: Asked) -> str:
     return _EXPECTED.get(asked.measure, "NULL")
 
 
-MOST_IN_ORDER = 5000  # values that a streak is looked for in, the newest
+MOST_IN_ORDER = 2000  # values that a streak is looked for in, the newest
 
 
 def in_order(db: Db, scope: Scope, asked: Asked) -> dict[str, list[float]]:
