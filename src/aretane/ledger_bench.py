@@ -1,7 +1,7 @@
 """How fair the ledger is: racks played by the model's own choices, then with a weakness planted at the outcome.
 
 In fair play no column of the ledger may lean to either side. A planted weakness must show in its own column: a
-tenth of the makes turned into misses in potting, stops displaced by a hand's breadth in position, the second-best
+tenth of the makes turned into misses in potting, stops displaced by some 40 cm in position, the second-best
 choice now and then in decisions. All are valued with the unplanted hand.
 """
 
@@ -34,7 +34,7 @@ from aretane.desk.work.ledger import Wanted, ledger
 
 BALLS, RACKS, MOST_SHOTS = ("7", "8", "9"), 24, 30
 PARTS = ("decision", "pot", "position", "luck")
-MISSES, DISPLACED, SECOND = 0.1, 0.15, 0.3  # share of makes, m, share of choices
+MISSES, DISPLACED, SECOND = 0.1, 0.4, 0.3  # share of makes, m, share of choices
 OUTCOMES = 64  # of a stroke, from which a planted one is taken
 
 

@@ -82,6 +82,8 @@ def _rack(story: Story, number: int, making: Making) -> dict[str, Any]:
         rack["conceded_by"] = story.conceded_by[number]
     if number in story.notes:
         rack["note"] = story.notes[number]
+    if number in story.plans:
+        rack["plan"] = {"plans": [dict(plan) for plan in story.plans[number]]}
     return {**rack, "shots": making.shots}
 
 

@@ -44,6 +44,14 @@ RACKS = [
     ],
 ]
 
+COUNTED_OUT = {
+    "from": 8,
+    "by": "Tomas Verrall",
+    "order": [{"ball": ball} for ball in ("4", "5", "3", "1", "6", "8")],
+    "words": "the 6 last, it is the key ball",
+    "felt": 0.5,
+}
+
 EIGHT_BALL = Story(
     discipline="eight-ball",
     title="Club eights, the thrown-away rack",
@@ -53,4 +61,5 @@ EIGHT_BALL = Story(
     race_to=2,
     table="pool-8ft",
     rules={"breaks": "loser"},
+    plans={1: [COUNTED_OUT]},
 )

@@ -18,8 +18,8 @@ from typing import Any
 
 @dataclass(frozen=True)
 class Story:
-    """`racks` are lines; `conceded_by` says by rack number who gave it up at the end. With `open_end` the last line
-    need not win."""
+    """`racks` are lines; by rack number `conceded_by` says who gave it up at the end and `plans` which orders were
+    laid down. With `open_end` the last line need not win."""
 
     discipline: str
     title: str
@@ -32,5 +32,6 @@ class Story:
     start: Mapping[str, Any] = field(default_factory=dict)
     conceded_by: Mapping[int, str] = field(default_factory=dict)
     notes: Mapping[int, str] = field(default_factory=dict)
+    plans: Mapping[int, Sequence[Mapping[str, Any]]] = field(default_factory=dict)
     recorded: int | None = None
     open_end: bool = False
