@@ -116,3 +116,13 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     expect(page.get_by_test_id("side-by-side")).to_contain_text("where it stops")
     firmer = page.get_by_role("row", name=re.compile("a tenth firmer"))
     expect(firmer).to_contain_text(re.compile("cm off|cue ball lost"))
+
+
+def test_a_written_plan_stands_beside_what_was_played(page: Page, judged: None):
+    """The demo's order that was counted out loud, and left for another ball."""
+    page.goto(f"/match/{game_of('eight-ball')}/verdict")
+    told = page.get_by_test_id("followed")
+    expect(told).to_contain_text("Tomas Verrall: 4 – 5 – 3 – 1 – 6 – 8")
+    expect(told).to_contain_text("left at shot 12 for the 6")
+    expect(told).to_contain_text("keeping to it −")
+    expect(told).to_contain_text("the 6 was better at shot 9")

@@ -182,7 +182,7 @@ function heldWords(plan: LedgerRack["plans"][number], unit: Ledger["unit"]): str
   const better = plan.better.map(
     (one) => `the ${one.ball} was better at shot ${one.at + 1} (${amount(one.cost, unit)})`,
   );
-  const holding = plan.holding === null ? [] : [`its choices ${amount(-plan.holding, unit)}`];
+  const holding = plan.holding === null ? [] : [`keeping to it ${amount(-plan.holding, unit)}`];
   return [endWords(plan, unit), ...holding, ...better].join("; ");
 }
 
