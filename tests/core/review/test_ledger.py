@@ -32,6 +32,7 @@ from aretane.core.skill.hand import PRESETS
 from aretane.core.statistics.rates import wilson
 from aretane.core.table import PRESETS as TABLES
 from aretane.formats.ledger import judged_as_data, judged_from, ledger_as_data
+from tests.lost_rack import lost_rack
 
 DEMO = Path(aretane.demo.__file__).parent / "matches"
 QUICKEST = Care("quickest", GLANCE, 40, 4, 6, 2)
@@ -393,6 +394,16 @@ def test_the_best_choice_is_worth_most_and_not_only_the_plainest():
     assert _best(One(options=(soft, pot, thin, push))) is pot, "of safeties the leading one stands for its sort"
     assert _best(One(options=(soft,))) is soft
     assert _best(One(options=(pot, push, One(intent="two-way", win=0.9)))) is pot
+
+
+@pytest.mark.parametrize("wrong", [{"speed": -3.0}, {"speed": 1e9}, {"side": 2.0}, {"elevation": 9.0}])
+def test_a_stroke_that_nobody_can_play_is_none(wrong):
+    match = lost_rack()
+    match["racks"][0]["shots"][0]["stroke"] = {"speed": 1.5, "aim": 0.5} | wrong
+    rack = to_judge(match, replay(match))[0]
+    assert rack[0].meant.stroke is None
+    match["racks"][0]["shots"][0]["stroke"] = {"speed": 1.5, "aim": 0.5}
+    assert to_judge(match, replay(match))[0][0].meant.stroke == Stroke(1.5, 0.5)
 
 
 PLAIN_POT = SimpleNamespace(intent="attack")

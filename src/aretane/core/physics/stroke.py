@@ -37,8 +37,8 @@ class Stroke:
         return replace(self, aim=aim, at=None, pocket=None)
 
 
-def check_stroke(layout: Layout, stroke: Stroke) -> Layout:
-    """The layout with the cue ball where the stroke puts it. Raises `InputError` naming the field that is wrong."""
+def check_numbers(stroke: Stroke) -> None:
+    """Raises `InputError` naming the number of a stroke that nobody can play."""
     for name in ("speed", "side", "height", "elevation", "aim"):
         number = getattr(stroke, name)
         if number is not None and not math.isfinite(number):
@@ -50,6 +50,11 @@ def check_stroke(layout: Layout, stroke: Stroke) -> Layout:
         raise InputError(field, "side and height together are beyond the edge of the ball")
     if not 0.0 <= stroke.elevation <= STEEPEST:
         raise InputError("elevation", f"must be from 0 to {STEEPEST:.3f} rad")
+
+
+def check_stroke(layout: Layout, stroke: Stroke) -> Layout:
+    """The layout with the cue ball where the stroke puts it. Raises `InputError` naming the field that is wrong."""
+    check_numbers(stroke)
     if (stroke.aim is None) == (stroke.at is None):
         raise InputError("aim", "either aim, or at and pocket, must be given")
     if stroke.at is not None:

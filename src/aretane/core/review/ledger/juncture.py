@@ -7,8 +7,9 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from aretane.core.ball import CUE
+from aretane.core.errors import InputError
 from aretane.core.layout import Layout, State
-from aretane.core.physics.stroke import Stroke
+from aretane.core.physics.stroke import Stroke, check_numbers
 from aretane.core.review.replay import Replay, ReplayedShot
 from aretane.core.review.strokes import NOT_A_TRY_FLAGS
 from aretane.core.rules.game import BREAK, CHOICES, RackState, Ruling, opponent
@@ -140,16 +141,25 @@ def _meant(shot: ReplayedShot, state: RackState) -> Meant:
     called, stroke = data.get("called") or {}, data.get("stroke") or {}
     place = shot.before.cue if shot.before is not None and state.in_hand is not None else None
     attack = data.get("intent") in (None, "attack", "two-way") and data.get("declared") not in ("safety", PUSH_OUT)
-    known = None
-    if stroke.get("aim") is not None and stroke.get("speed") is not None:
-        known = Stroke(
-            stroke["speed"], stroke["aim"], side=stroke.get("side") or 0.0, height=stroke.get("height") or 0.0,
-            elevation=stroke.get("elevation") or 0.0,
-        )  # fmt: skip
     return Meant(
-        known, place, called.get("ball") if attack else None, called.get("pocket") if attack else None,
+        _stroke(stroke), place, called.get("ball") if attack else None, called.get("pocket") if attack else None,
         data.get("intent"), data.get("declared"), bool(NOT_A_TRY_FLAGS.intersection(data.get("flags") or ())),
     )  # fmt: skip
+
+
+def _stroke(logged: Data) -> Stroke | None:
+    """The stroke, if it is logged and one that somebody can play: a slip of the pen is nobody's choice."""
+    if logged.get("aim") is None or logged.get("speed") is None:
+        return None
+    stroke = Stroke(
+        logged["speed"], logged["aim"], side=logged.get("side") or 0.0, height=logged.get("height") or 0.0,
+        elevation=logged.get("elevation") or 0.0,
+    )  # fmt: skip
+    try:
+        check_numbers(stroke)
+    except InputError:
+        return None
+    return stroke
 
 
 def _came(discipline: str, shot: ReplayedShot, ruling: Ruling, following: ReplayedShot | None) -> CameOf:
