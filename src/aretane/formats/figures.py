@@ -58,8 +58,9 @@ def _no_match_twice(matches: Sequence[tuple[str, Data]]) -> None:
     seen: dict[bytes, str] = {}
     for file, match in matches:
         told = orjson.dumps([match["racks"], match.get("players")], option=orjson.OPT_SORT_KEYS)
-        if match["racks"] and seen.setdefault(told, file) is not file:
+        if match["racks"] and told in seen:
             raise InputError(file, f"is the same match as {seen[told]}")
+        seen[told] = file
 
 
 def _one_of(option: str, kinds: set[str]) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import date, timedelta
 
 from aretane.core.errors import InputError
@@ -51,14 +51,7 @@ def _lines(text: str) -> Iterator[Line]:
     head = text.partition("\n")[0]
     reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=";" if ";" in head else ",")
     names = reader.fieldnames or ()
-    missing = [name for name in ("date", "player", "game") if name not in names]
-    unknown = [name for name in names if name not in HEADER]
-    twice = [name for name in names if list(names).count(name) > 1]
-    wrong = (
-        f"lacks {', '.join(missing)}" if missing else f"has {', '.join(map(str, unknown[:5]))}" if unknown else ""
-    )
-    wrong = wrong or (f"has {twice[0]} twice" if twice else "")
-    if wrong:
+    if wrong := _wrong_head(names):
         raise InputError("line 1", f"{wrong[:LONGEST]}; the columns are {', '.join(HEADER)}")
     for number, line in enumerate(reader, start=2):
         if number > MOST_LINES:
@@ -66,6 +59,15 @@ def _lines(text: str) -> Iterator[Line]:
         if None in line:
             raise InputError(f"line {number}", "has more fields than the header")
         yield line
+
+
+def _wrong_head(names: Sequence[str]) -> str:
+    """What is wrong with the columns, '' if nothing is."""
+    if missing := [name for name in ("date", "player", "game") if name not in names]:
+        return f"lacks {', '.join(missing)}"
+    if unknown := [name for name in names if name not in HEADER]:
+        return f"has {', '.join(unknown)}"
+    return next((f"has {name} twice" for name in names if names.count(name) > 1), "")
 
 
 def _of_line(number: int, line: Line) -> list[Count]:

@@ -200,6 +200,8 @@ def test_a_match_that_is_named_twice_does_not_count_twice():
     match = {"format": "aretane-match", "version": 1, "discipline": "nine-ball", "players": PLAYERS, "racks": racks}
     with pytest.raises(InputError, match="the same match as evening"):
         figures_of([("evening.json", match), ("copy.json", {**match, "title": "Again"})])
+    with pytest.raises(InputError, match="the same match as evening"):
+        figures_of([("evening.json", match), ("evening.json", match)])
 
 
 def test_equal_names_are_one_person():

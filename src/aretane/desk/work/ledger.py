@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 Body = dict[str, Any]
 
 VERSION = 4  # of the model; entries of another one are judged again
-LIMIT = 170.0  # seconds for a part; they take a few
+LIMIT = 340.0  # seconds for a part, two entries; they take a few
 THREADS = 2  # of an entry
 BESIDE = 2  # racks that are judged beside each other
 
@@ -74,7 +74,6 @@ class Going:
     rack: Sequence[Juncture]
     judged: list[Judged] = field(default_factory=list)
     stages: Stages = field(default_factory=dict)
-    worked: bool = False  # something had to be worked out
 
     @property
     def over(self) -> bool:
@@ -101,22 +100,21 @@ def steps(do: Doing, wanted: Wanted, known: Known) -> Iterator[tuple[float, Body
     hands = hands_of(replayed, wanted.hands)
     racks = [Going(rack) for rack in to_judge(wanted.match, replayed)]
     count = max(1, sum(len(going.rack) for going in racks))
-    told = 0
     while beside := _beside(wanted, hands, racks, known):
+        before = _over(racks)
         parts = [(going.next, dict(going.stages)) for going in beside.values()]
         found = do.part(LIMIT, work_out, parts, hands, wanted.care, wanted.seed)
         for (key, going), (judged, stages) in zip(beside.items(), found, strict=True):
             known.keep(key, judged_as_data(judged))
             going.take(judged, stages)
-            going.worked = True
-        progress = 0.98 * sum(len(going.judged) for going in racks) / count
-        over = len([*takewhile(lambda going: going.over, racks)])
-        if any(going.worked for going in racks[told:over]) and over < len(racks):
-            yield progress, _told(wanted, replayed, racks[:over], hands)
-        else:
-            yield progress, {}
-        told = over
+        progress, over = 0.98 * sum(len(going.judged) for going in racks) / count, _over(racks)
+        yield progress, _told(wanted, replayed, racks[:over], hands) if before < over < len(racks) else {}
     yield 1.0, _told(wanted, replayed, racks, hands)
+
+
+def _over(racks: Sequence[Going]) -> int:
+    """How many racks are judged to their end, from the first on."""
+    return len([*takewhile(lambda going: going.over, racks)])
 
 
 def _beside(wanted: Wanted, hands: dict[str, Hand], racks: Sequence[Going], known: Known) -> dict[str, Going]:

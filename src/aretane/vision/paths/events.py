@@ -25,11 +25,7 @@ STEPS = 2  # pictures over which a velocity is told
 NEAR_RAIL = 0.035  # m beyond touching: so near to a rail a ball that turns back from it has met it
 BACK = 0.07  # m/s that a ball must come to the rail, and from it again
 ALONG, GRAZES = 0.16, 0.025  # seconds, and m/s over them, by which one is told that runs along a rail
-TOUCHES, AT_REST, CAME = (
-    0.006,
-    0.003,
-    0.03,
-)  # m from a rail: touched; at rest there; and one that came from elsewhere
+TOUCHES, AT_REST, CAME = 0.006, 0.003, 0.03  # m from a rail: touched, at rest there, and come from elsewhere
 MEETS = 0.035  # m beyond touching: balls this near may have met
 AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 JAWS = 0.045  # m from a pocket's mouth
@@ -171,9 +167,11 @@ def _turns_back(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
 
 def _grazes(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
     """The same over longer, for one that runs along the rail: there it touches, as near as places are known."""
+    if away[n] > TOUCHES:
+        return False
     first = next((k for k in range(n, -1, -1) if path[n].t - path[k].t >= ALONG), None)
     last = next((k for k in range(n, len(path)) if path[k].t - path[n].t >= ALONG), None)
-    if first is None or last is None or away[n] > min(away[first : last + 1]) or away[n] > TOUCHES:
+    if first is None or last is None or away[n] > min(away[first : last + 1]):
         return False
     return _slope(path, away, first, n) < -GRAZES and _slope(path, away, n, last) > GRAZES
 

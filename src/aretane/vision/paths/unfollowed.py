@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Mapping, Sequence
 
+from aretane.core.geometry.plane import bearing, turn
 from aretane.core.table import Point, Table
 from aretane.vision.paths.events import at_rail
 from aretane.vision.paths.told import Event, Mark
@@ -55,17 +56,13 @@ def with_lost(
     for ball in lost:
         marks = [mark for mark in paths[ball] if mark.t >= paths[ball][-1].t - AHEAD]
         first, last = marks[0], marks[-1]
-        way = (last.place[0] - first.place[0], last.place[1] - first.place[1])
-        run, took = math.hypot(*way), last.t - first.t
+        run, took = math.dist(first.place, last.place), last.t - first.t
         if run < MOVED or took <= 0:
             continue
-
-        def off(drop: Point, way: Point = way, place: Point = last.place) -> float:
-            to = (drop[0] - place[0], drop[1] - place[1])
-            return abs(math.remainder(math.atan2(to[1], to[0]) - math.atan2(way[1], way[0]), 2 * math.pi))
-
-        pocket = min(table.pockets.values(), key=lambda one: off(one.drop))
-        if off(pocket.drop) < TOWARD:
+        way = bearing(first.place, last.place)
+        off = {name: abs(turn(way, bearing(last.place, one.drop))) for name, one in table.pockets.items()}
+        pocket = table.pockets[min(off, key=off.__getitem__)]
+        if off[pocket.name] < TOWARD:
             late = math.dist(pocket.drop, last.place) / (run / took)
             found.append(Event(last.t + min(late, LONGEST), "pocket", (ball,), pocket.drop, pocket.name))
     return sorted(found, key=lambda event: event.t)
