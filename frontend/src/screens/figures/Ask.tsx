@@ -137,7 +137,7 @@ function Numbers({ answer, at, onLook }: Omit<AnswerProps, "question">) {
           <tr>
             <th scope="col">{answer.by_words}</th>
             {answer.series.map((name) => (
-              <th key={name} scope="col">
+              <th key={name} scope="col" className="max-sm:px-2">
                 {name}
               </th>
             ))}

@@ -19,7 +19,7 @@ export function Sums({ game, ledger }: { game: Game; ledger: Ledger }) {
   );
   return (
     <section aria-label="Sums">
-      <div className="flex items-baseline gap-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="text-lg">What won and lost it</h2>
         <span className="caption">
           in {unit === "balls" ? "balls" : `${rack}s: 100 points of win chance are one`}
