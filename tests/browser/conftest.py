@@ -36,8 +36,8 @@ def chromium() -> Iterator[Any]:
 
 
 @pytest.fixture
-def page(chromium, site) -> Iterator[Page]:
-    """A fresh page on the application; anything said on the console as an error fails the test."""
+def page(chromium, site, judged) -> Iterator[Page]:
+    """A fresh page on the application, its matches judged; an error said on the console fails the test."""
     context = chromium.new_context(base_url=site, viewport={"width": 1280, "height": 800})
     opened = context.new_page()
     opened.set_default_timeout(15_000)

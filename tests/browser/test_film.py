@@ -12,8 +12,6 @@ from aretane.demo.load import game_of
 
 GAME = game_of("nine-ball")
 
-pytestmark = pytest.mark.usefixtures("judged")
-
 
 @pytest.fixture
 def filmed(page: Page) -> Locator:

@@ -118,7 +118,7 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     expect(firmer).to_contain_text(re.compile("cm off|cue ball lost"))
 
 
-def test_a_written_plan_stands_beside_what_was_played(page: Page, judged: None):
+def test_a_written_plan_stands_beside_what_was_played(page: Page):
     """The demo's order that was counted out loud, and left for another ball."""
     page.goto(f"/match/{game_of('eight-ball')}/verdict")
     told = page.get_by_test_id("followed")
