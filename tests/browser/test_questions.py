@@ -121,7 +121,7 @@ def test_what_a_hand_should_make_against_what_was_made(page: Page) -> None:
 def test_streaks_of_one_sign_and_the_tables_pace(page: Page) -> None:
     ask(page, What="long or short of the zone", Told_apart_by="all together", Player="Ilse Marwood")
     told(page, "cm long")
-    expect(page.get_by_test_id("note").first).to_contain_text("The longest streak")
+    expect(page.get_by_test_id("note").first).to_contain_text("in a row were")
 
 
 def test_what_a_position_error_costs(page: Page) -> None:

@@ -250,8 +250,9 @@ def _where(scope: Scope, asked: Asked, table: str = "shot_fact") -> tuple[str, D
     clauses = [f"{table}.club_id = %(club)s"]
     if asked.player is not None:
         pair = ("%(player)s", "%(versus)s") if asked.versus is not None else ("%(player)s",)
-        names = f"SELECT id FROM player WHERE joined_to IN ({', '.join(pair)})"
-        clauses.append(f"({table}.player_id IN ({', '.join(pair)}) OR {table}.player_id IN ({names}))")
+        either = ", ".join(pair)  # by id, so that the database looks the names up first and then along its index
+        names = f"SELECT id FROM player WHERE id IN ({either}) OR joined_to IN ({either})"
+        clauses.append(f"{table}.player_id IN ({names})")
     clauses += ["played_on >= %(since)s"] * (asked.since is not None)
     clauses += ["played_on <= %(until)s"] * (asked.until is not None)
     told_apart = {SESSION} if asked.by == SESSION else set()  # side by side they are not mixed

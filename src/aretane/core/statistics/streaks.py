@@ -61,12 +61,13 @@ def streaks(groups: Sequence[Sequence[float]]) -> Streaks | None:
 
 def streak_words(found: Streaks, signs: tuple[str, str]) -> str:
     """What to say of them."""
-    longest = f"The longest streak of {found.n} stops: {found.longest} {signs[0] if found.positive else signs[1]}"
+    longest = f"Of {found.n} stops at most {found.longest} in a row were {signs[0] if found.positive else signs[1]}"
     if found.p is None:
         return f"{longest}; fewer than {FEWEST} of one sign tell nothing of streaks."
     runs = f"{found.runs} runs of one sign, {found.expected:.0f} by chance"
     if found.p < ONE_IN_TWENTY:
-        return f"{longest}; {runs}: misses of one sign follow each other (p {found.p:.3f})."
+        p = f"{found.p:.3f}" if found.p >= 0.001 else "< 0.001"
+        return f"{longest}; {runs}: misses of one sign follow each other (p {p})."
     return f"{longest}; {runs}: no more streaks than chance makes (p {found.p:.2f})."
 
 
