@@ -59,12 +59,11 @@ async function takeOver(): Promise<Waiting[]> {
     const keys = (await promisifyRequest(store.getAllKeys())).filter(
       (key): key is string => typeof key === "string" && key.startsWith(STORE) && key !== own,
     );
-    const left = await Promise.all(keys.map((key) => promisifyRequest<Waiting[]>(store.get(key))));
-    const all = [...left.flat(), ...useOutbox.getState().waiting];
+    const left = (await Promise.all(keys.map((key) => promisifyRequest<Waiting[]>(store.get(key))))).flat();
     for (const key of keys) store.delete(key);
-    if (all.length) store.put(all, own);
+    if (left.length) store.put([...left, ...useOutbox.getState().waiting], own);
     await promisifyRequest(store.transaction);
-    return all;
+    return left;
   });
 }
 
@@ -74,7 +73,8 @@ export async function openOutbox(onAnswer: (game: Game) => void): Promise<void> 
   if (useOutbox.getState().loaded) return;
   useOutbox.setState({ loaded: true });
   try {
-    useOutbox.setState({ waiting: await takeOver() });
+    const left = await takeOver();
+    if (left.length) keep([...left, ...useOutbox.getState().waiting]); // what came meanwhile goes after it
   } catch {
     useOutbox.setState({ unkept: true });
   }
