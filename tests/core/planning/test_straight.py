@@ -2,6 +2,7 @@
 
 import math
 import random
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -10,10 +11,10 @@ from aretane.core.layout import Layout, first_overlap
 from aretane.core.planning.choices.options import outlook_for
 from aretane.core.planning.orders.break_ball import break_map, racked_again
 from aretane.core.planning.outlook.outlook import game_of
-from aretane.core.planning.outlook.straight import usual_run
 from aretane.core.planning.plans.plan import plan_for
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.skill.hand import PRESETS
+from aretane.core.skill.visits import usual_run
 from tests.core.planning.tables import TABLE
 
 MIDDLE = TABLE.width / 2
@@ -84,10 +85,14 @@ def test_runs_from_ball_in_hand_are_what_such_players_do(level, low, high):
     assert low * 0.9 <= np.sort(turn.run, axis=None)[-2:].mean() <= high
 
 
-def test_a_usual_run_follows_from_how_often_pots_are_made():
-    assert usual_run(0.5) == pytest.approx(1.0)
-    assert usual_run(0.8) == pytest.approx(4.0)
-    assert usual_run(1.0) < 61
+def test_the_racks_to_come_bring_what_such_players_run():
+    """Common practice; between two levels in proportion, for no hand more than a professional runs."""
+    between = replace(PRESETS["league"], aim=math.sqrt(PRESETS["league"].aim * PRESETS["professional"].aim))
+    runs = [
+        usual_run(hand, TABLE) for hand in (PRESETS["club"], PRESETS["league"], between, PRESETS["professional"])
+    ]
+    assert runs == pytest.approx([5.0, 12.0, math.sqrt(12.0 * 40.0), 40.0])
+    assert usual_run(replace(between, aim=1e-9), TABLE) == pytest.approx(40.0)
 
 
 def test_the_ball_beside_the_rack_is_kept_for_the_break_shot():

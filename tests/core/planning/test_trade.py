@@ -140,8 +140,9 @@ def test_the_group_without_a_problem_ball_unless_the_other_is_much_nearer(level,
 
 def test_a_ball_near_the_side_pocket_is_kept_as_key_ball():
     """Across from the break ball: potted into the side with a stop shot it leaves the cue ball where it must be."""
-    plan = planned(straight((0.8, 0.6), b5=BESIDE, b6=(1.3, 0.2), b7=(0.25, 1.0)))
+    plan = planned(straight((0.8, 0.6), b5=BESIDE, b6=(1.3, 0.12), b7=(2.35, 0.12)), "league")
     assert (plan.break_ball, plan.key_ball) == ("5", "6")
+    assert plan.order[1].pocket == "side-right"
     early = next(one for one in plan.instead if one.ball == "6")
     assert early.cost > early.error, "taken first, it costs balls"
 

@@ -61,17 +61,15 @@ HIDES = 0.35  # a safety that hides the ball less often only contains
 def outlook_for(
     game: Game, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
     progress: Callable[[Any], None] | None = None, cancelled: Callable[[], bool] | None = None,
-    known: MutableMapping[tuple[str, ...], Stage] | None = None, later: tuple[float, float] | None = None,
+    known: MutableMapping[tuple[str, ...], Stage] | None = None,
 ) -> Outlook:  # fmt: skip
-    """The values of this layout for these two hands, by the discipline's own way to look ahead. `later`: see
-    `StraightOutlook`.
-    """
+    """The values of this layout for these two hands, by the discipline's own way to look ahead."""
     if traits_of(game.layout.discipline).rotation:
         return RotationOutlook(game, hands, effort, seed, threads, progress, cancelled, known)
     if traits_of(game.layout.discipline).groups:
         return GroupOutlook(game, hands, effort, seed, threads, cancelled)
     if traits_of(game.layout.discipline).goes_on:
-        return StraightOutlook(game, hands, effort, seed, threads, cancelled, later)
+        return StraightOutlook(game, hands, effort, seed, threads, cancelled)
     return SnookerOutlook(game, hands, effort, seed, threads, cancelled)
 
 

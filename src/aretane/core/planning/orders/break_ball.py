@@ -30,7 +30,8 @@ from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Point, Table
 
 COLUMNS, ROWS = 13, 7
-LOOKED_AT, DRAWS, PLAYED = 4, 8, 12
+LOOKED_AT, DRAWS = 8, 8  # of a place's strokes, as pots that meet the rack
+CLOSER, TRIED, PLAYED = 3, 4, 12  # played with what they leave, so often; the best of them once more
 STROKES = np.array([(speed, 0.0, height) for speed in (2.4, 3.4, 4.4) for height in (0.35, 0.0, -0.35)])
 OPEN = 3  # balls driven out of the rack: it is opened
 DRIVEN = 0.05  # m: so far a ball is driven out
@@ -90,7 +91,7 @@ def break_map(
     ground = Ground(layout, threads, cancelled)
     places = grid.free_places(ground.balls(), ground.reach)
     chosen, chance = openers(ground, ball, places, hand, seed)
-    opened, follows, scratch = _followed(ground, chosen, hand, seed)
+    opened, follows, scratch = _followed(ground, chosen, hand, seed, PLAYED)
     shape = COLUMNS, ROWS
 
     def on_grid(values: Floats) -> Floats:
@@ -107,15 +108,18 @@ def break_map(
 
 
 def openers(ground: Ground, ball: str, places: Floats, hand: Hand, seed: int = 0) -> tuple[Pots, Floats]:
-    """From each of `places` the stroke that pots the ball and drives other balls most often, with
-    its pot's chance.
+    """From each of `places` the stroke that pots the ball and leaves the next shot most often, of those that
+    drive other balls; with its pot's chance.
     """
     pots = ground.pots(ball, places, STROKES)
     pots = pots.only(np.sort(top(pots.origin, pots.chance(hand), LOOKED_AT)))
     sampled = ground.sampled(pots, hand, draws_of(DRAWS, seed))
     chance = np.minimum(sampled.weights.sum(axis=1), 1.0)
     drives = (sampled.weights * (sampled.disturbed + _HALVES)).sum(axis=1)
-    best = np.sort(top(pots.origin, drives, 1))
+    closer = np.sort(top(pots.origin, drives, CLOSER))
+    pots, chance = pots.only(closer), chance[closer]
+    _, follows, _ = _followed(ground, pots, hand, seed + 1, TRIED)
+    best = np.sort(top(pots.origin, chance * (_HALVES + follows), 1))
     return pots.only(best), chance[best]
 
 
@@ -129,14 +133,14 @@ def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
     return abs((off + math.pi) % (2 * math.pi) - math.pi)
 
 
-def _followed(ground: Ground, chosen: Pots, hand: Hand, seed: int) -> tuple[Floats, Floats, Floats]:
-    """What each chosen stroke leaves when it is made, and how often it loses the cue ball."""
+def _followed(ground: Ground, chosen: Pots, hand: Hand, seed: int, times: int) -> tuple[Floats, Floats, Floats]:
+    """What each chosen stroke leaves when it is made, and how often it loses the cue ball; played `times` times."""
     layout = ground.layout
     opened, follows, scratch = (np.zeros(len(chosen)) for _ in range(3))
     for row in range(len(chosen)):
         cue = float(chosen.candidates[row, 0]), float(chosen.candidates[row, 1])
         here = layout.placed(CUE, cue)
-        tries = tries_of(here, stroke_of(chosen, row), hand, PLAYED, seed + row, ball=chosen.ball)
+        tries = tries_of(here, stroke_of(chosen, row), hand, times, seed + row, ball=chosen.ball)
         played = play_all(here, start_of(here), tries.strokes, ground.threads, lucks=tries.lucks)
         column = played.names.index(chosen.ball)
         made = (played.fates[:, column] == chosen.pocket[row]) & (played.fates[:, 0] == ON_TABLE)

@@ -22,13 +22,13 @@ from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import COARSE, GLANCE, Effort
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.skill.hand import Hand
+from aretane.core.skill.visits import usual_run
 from aretane.core.table import POCKETS
 
 UNOPENED = 0.05  # of the usual run: a break shot with a ball that lies wrong for it (assumed)
 MANY = 10  # balls
 CANDIDATES = 4  # balls whose break shot is played
 FOUL = 1.0  # point
-LONGEST_RUN = 60.0  # balls that a run is taken to have at most: the next racks are not known
 
 
 class StraightOutlook(InPoints):
@@ -39,37 +39,32 @@ class StraightOutlook(InPoints):
 
     def __init__(
         self, game: Game, hands: tuple[Hand, Hand], effort: Effort, seed: int = 0, threads: int = 1,
-        cancelled: Callable[[], bool] | None = None, later: tuple[float, float] | None = None,
+        cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
-        """`later`: what both players run in the racks after this one; as this layout tells it if not given."""
         super().__init__()
         if len(game.layout.object_balls) > MANY and effort.level > COARSE.level:
             effort = COARSE  # a finer grid takes minutes then, and changes little
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
-        runs = later or (None, None)
-        made = [self._made(hands[one], runs[one]) for one in ((0,) if hands[0] == hands[1] else (0, 1))]
+        table = game.layout.table
+        # Of the racks to come nobody knows how they will lie: this one would tell it far too shakily.
+        self.usual_runs: tuple[float, float] = (usual_run(hands[0], table), usual_run(hands[1], table))
+        made = [self._made(one) for one in ((0,) if hands[0] == hands[1] else (0, 1))]
         self.patterns: tuple[Pattern, Pattern] = (made[0][0], made[-1][0])
         self.breaks: dict[str, BreakMap] = made[0][1]
-        self.usual_runs: tuple[float, float] = (made[0][2], made[-1][2])
 
-    def _made(self, hand: Hand, later: float | None) -> tuple[Pattern, dict[str, BreakMap], float]:
-        """The pattern, made of the break shots of the balls that may be left for them, and the usual run."""
-        layout, grid = self.game.layout, self.grid
+    def _made(self, player: int) -> tuple[Pattern, dict[str, BreakMap]]:
+        """The pattern, made of the break shots of the balls that may be left for them."""
+        layout, grid, hand, following = self.game.layout, self.grid, self.hands[player], self.usual_runs[player]
         few = 2 if self.effort is GLANCE else CANDIDATES
         maps = {
             ball: found
             for ball in _candidates(layout, few)
             if (found := break_map(layout.table, ball, layout.balls[ball], hand, self.seed, self._threads))
         }
-        following = 0.0
 
         def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
-            nonlocal following
-            following = (
-                usual_run(float(np.mean([usual_of(one) for one in pots.values()]))) if later is None else later
-            )
             ends = {
                 ball: _on(grid, maps[ball], following) if ball in maps else pot * (1.0 + UNOPENED * following)
                 for ball, pot in pots.items()
@@ -77,13 +72,13 @@ class StraightOutlook(InPoints):
             return ends, following
 
         pattern = run_of_all(layout, worths, hand, self.effort, self.seed, self._threads, self._cancelled)
-        return pattern, maps, following
+        return pattern, maps
 
     def run(self, player: int, state: RackState) -> Floats:
         pattern = self.patterns[player]
         if not set(state.balls) <= set(pattern.balls):  # a new rack: nobody knows yet where its balls will lie
             return np.full((self.grid.columns, self.grid.rows), self.usual_runs[player])
-        return np.minimum(pattern.run_of(state.balls), LONGEST_RUN)
+        return pattern.run_of(state.balls)
 
     def ahead(self, state: RackState, run: Floats) -> Floats:
         """By how many balls a run puts the player of `state` ahead from here: its balls, and what the race beyond
@@ -177,12 +172,6 @@ def _points(state: RackState) -> tuple[float, float]:
     return float(state.points[state.player]), float(state.points[opponent(state.player)])
 
 
-def usual_run(pot: float) -> float:
-    """The run of a player who makes so many of his pots, with a new rack whenever the old one is done."""
-    pot = min(pot, 0.98)
-    return min(LONGEST_RUN, pot / (1.0 - pot))
-
-
 def _on(grid: Grid, found: BreakMap, following: float) -> Floats:
     """A break shot's worth on the grid of the pattern."""
     return found.grid.at(found.worth(following), grid.places).reshape(grid.columns, grid.rows)
@@ -199,4 +188,5 @@ def _candidates(layout: Layout, most: int) -> list[str]:
         x, y = layout.balls[ball]
         return abs(float(np.hypot(x - middle[0], y - middle[1])) - 0.27)
 
-    return sorted(layout.object_balls, key=off)[:most]
+    beside = [ball for ball, place in layout.object_balls.items() if racked_again(table, ball, place)]
+    return sorted(beside, key=off)[:most]

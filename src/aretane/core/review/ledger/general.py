@@ -6,7 +6,6 @@ table. It serves only to carry a ledger over what is not known, and nothing that
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 
 from aretane.core.planning.outlook.frame import frame_chance
@@ -14,12 +13,8 @@ from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.traits import FRAMES, traits_of
 from aretane.core.skill.hand import Hand
-from aretane.core.skill.visits import between, goes_on
+from aretane.core.skill.visits import goes_on
 from aretane.core.table import Table
-
-# Balls that a run of straight pool brings from the cue ball in hand on an open table (common practice: 1 to 3, 3 to
-# 9, 8 to 25, 25 to 70): what the racks to come are worth. A layout tells that far too shakily for a ledger.
-RUNS = {"beginner": 2.0, "club": 5.0, "league": 12.0, "professional": 40.0}
 
 
 def worth_in_general(discipline: str, state: RackState, hands: tuple[Hand, Hand], table: Table) -> float:
@@ -68,9 +63,3 @@ def _left(discipline: str, state: RackState, player: str) -> int:
     group = state.group[player]
     groups = [group] if group else list(traits_of(discipline).groups)
     return 1 + min(sorts.count(one) for one in groups)
-
-
-def later_runs(hands: tuple[Hand, Hand], table: Table) -> tuple[float, float]:
-    """What both players' runs of straight pool bring once a rack is done."""
-    one, other = (math.exp(between(hand, table, {k: math.log(run) for k, run in RUNS.items()})) for hand in hands)
-    return one, other

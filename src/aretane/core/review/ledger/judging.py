@@ -27,7 +27,6 @@ from aretane.core.planning.choices.value import STILL
 from aretane.core.planning.outlook.outlook import Game, Outlook
 from aretane.core.planning.outlook.stage import Stage
 from aretane.core.planning.pots.strokes import Effort
-from aretane.core.review.ledger.general import later_runs
 from aretane.core.review.ledger.juncture import ALL, NO_INTENT, NO_STROKE, PUSH_OUT, Juncture, Meant
 from aretane.core.review.ledger.outcome import Outcomes
 from aretane.core.review.ledger.valuing import MAP_OFF, Care, Valuing, played_share, together
@@ -91,8 +90,7 @@ def judge(
     the next entries of a rack too, see `still_true`. Raises `InputError` where there is nothing to play.
     """
     game = game_at(at)
-    later = later_runs(hands, at.table) if traits_of(at.discipline).goes_on else None
-    outlook = outlook_for(game, hands, care.effort, seed, threads, known=known, later=later)
+    outlook = outlook_for(game, hands, care.effort, seed, threads, known=known)
     found, options = _options(outlook, care, seed, threads)
     best = _best(options)
     valuing = Valuing(outlook, care, seed + SECOND, threads)

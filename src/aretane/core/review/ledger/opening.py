@@ -22,7 +22,6 @@ from aretane.core.planning.choices.value import cases_of, left_by
 from aretane.core.planning.outlook.outlook import Game
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.strokes import GLANCE
-from aretane.core.review.ledger.general import later_runs
 from aretane.core.review.ledger.juncture import CameOf, Juncture, layout_at
 from aretane.core.review.ledger.valuing import Care
 from aretane.core.review.ledger.worth import Known, as_value, flipped
@@ -122,8 +121,7 @@ def _broken(game: Game, opener: Opener, hands: tuple[Hand, Hand], seed: int, thr
     following = replace(game, layout=layout_at(layout.table, layout.discipline, left, after), state=after)
     mine = after.player == game.me
     turned = hands if mine else (hands[1], hands[0])
-    later = later_runs(turned, layout.table) if traits_of(layout.discipline).goes_on else None
-    outlook = outlook_for(following, turned, GLANCE, seed, threads, later=later)
+    outlook = outlook_for(following, turned, GLANCE, seed, threads)
     turn = outlook.turn(after)
     in_hand = after.in_hand is not None
     racks = outlook.racks(following.layout)
