@@ -369,18 +369,19 @@ def bench(
 
 
 def _bench_planning(as_json: bool) -> None:
-    from aretane.planning_bench import accuracy, group_accuracy, growth, summary
+    from aretane.planning_bench import accuracy, group_accuracy, growth, points_accuracy, points_summary, summary
 
-    given, free = accuracy(), group_accuracy()
+    given, free, points = accuracy(), group_accuracy(), points_accuracy()
     answer = {
         "planning": given, "summary": summary(given), "groups": free, "groups_summary": summary(free),
-        "growth": growth(),
+        "points": points, "points_summary": points_summary(points), "growth": growth(),
     }  # fmt: skip
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
     else:
         terminal.print_planning(given, answer["summary"])
         terminal.print_planning(free, answer["groups_summary"])
+        terminal.print_points(answer["points_summary"])
         terminal.print_timings(answer["growth"])
 
 

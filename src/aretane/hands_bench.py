@@ -22,7 +22,7 @@ from aretane.core.planning.choices.break_shot import BREAKS, break_rates
 from aretane.core.planning.choices.options import outlook_for
 from aretane.core.planning.choices.search import in_hand_layouts
 from aretane.core.planning.outlook.outlook import game_of
-from aretane.core.planning.outlook.rollout import run_outs
+from aretane.core.planning.outlook.rollout import visits
 from aretane.core.planning.pots.strokes import COARSE
 from aretane.core.skill.hand import LEVELS, Hand, presets_for
 from aretane.core.statistics.rates import Rate, wilson
@@ -176,7 +176,7 @@ def _run_out(row: Row, level: str, share: float) -> tuple[Rate, str]:
 def _cleared(layout: Layout, hand: Hand, tries: int) -> Rate:
     game = game_of(layout)
     outlook = outlook_for(game, (hand, hand), COARSE, 0, THREADS)
-    return run_outs(outlook, in_hand_layouts(game, outlook, 1)[0], tries, 1, THREADS)
+    return visits(outlook, in_hand_layouts(game, outlook, 1)[0], tries, 1, THREADS).cleared
 
 
 def _broken(row: Row, level: str, share: float) -> tuple[Rate, str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import random
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
@@ -18,13 +18,15 @@ from aretane.core.planning.choices.options import arranged, options_for, outlook
 from aretane.core.planning.choices.played import PLAYED_SEED as RACKS_SEED
 from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.outlook import Outlook, game_of
-from aretane.core.planning.outlook.rollout import run_outs
-from aretane.core.planning.plans.plan import PLAYED_SEED
+from aretane.core.planning.outlook.rollout import visits
+from aretane.core.planning.plans.plan import PLAYED_SEED, plan_for
 from aretane.core.planning.pots.strokes import COARSE, FINE, GLANCE, Effort
+from aretane.core.rack import colour_spots
 from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.traits import traits_of
-from aretane.core.skill.hand import PRESETS
+from aretane.core.skill.hand import PRESETS, presets_for
 from aretane.core.table import PRESETS as TABLES
+from aretane.core.table import Point
 
 THREADS = 2
 PAIRS = (("professional", "professional"), ("league", "league"), ("club", "professional"))
@@ -32,6 +34,8 @@ TABLES_PLAYED, TRIES, SHOWN = 30, 1000, FINE.played
 GROUP_TABLES, GROUP_TRIES, GROUP_HANDS = 20, 400, ("league", "league")
 GROUP_GAMES = (("eight-ball", "pool-9ft"), ("blackball", "blackball-7ft"))
 REFERENCE_SEED = 77
+POINT_GAMES, POINT_HANDS = ("straight-pool", "snooker"), ("club", "league", "professional")
+POINT_TABLES, POINT_TRIES, POINT_SHOWN = 16, 200, 150
 
 
 def timings() -> list[dict[str, Any]]:
@@ -87,6 +91,56 @@ def group_accuracy(
     return sorted(rows, key=lambda row: -abs(row["win"]["p"] - row["won"]["p"]))
 
 
+def points_accuracy(
+    progress: Callable[[str], None] | None = None, tables: int = POINT_TABLES, tries: int = POINT_TRIES
+) -> list[dict[str, Any]]:
+    """The same for what a visit scores in straight pool and snooker: a plan's value of its first ball, against
+    visits under other errors, played to their end or to the break shot, whose map is the same on both sides.
+    """
+    rows = []
+    for number in range(tables):
+        layout = _points(number)
+        for level in POINT_HANDS:
+            hand = presets_for(layout.table)[level]
+            outlook = outlook_for(game_of(layout), (hand, hand), COARSE, 0, THREADS)
+            plan = plan_for(outlook, COARSE, 0, THREADS, POINT_SHOWN)
+            came = visits(outlook, layout, tries, REFERENCE_SEED, THREADS).scored
+            assert came is not None
+            called = f"{layout.discipline}, {len(layout.object_balls)} balls, seed {90 + number}"
+            shown = plan.order[0].value
+            rows.append({"layout": called, "hands": level, "shown": asdict(shown), "came": asdict(came)})
+            if progress is not None:
+                progress(f"{called}, {level}")
+    return rows
+
+
+def points_summary(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """By discipline: the mean of what is shown over the mean of what came, and how often the intervals meet."""
+    found = []
+    for name in POINT_GAMES:
+        mine = [row for row in rows if row["layout"].startswith(name)]
+        shown, came = (sum(row[side]["p"] for row in mine) / len(mine) for side in ("shown", "came"))
+        meet = [
+            row["shown"]["low"] <= row["came"]["high"] and row["came"]["low"] <= row["shown"]["high"]
+            for row in mine
+        ]
+        found.append({
+            "name": name, "shown": shown, "came": came, "ratio": shown / came, "meet": sum(meet) / len(meet),
+            "tables": len(mine), "visits": mine[0]["came"]["n"],
+        })  # fmt: skip
+    return found
+
+
+def _points(number: int) -> Layout:
+    """Four to twelve balls of straight pool, or four to ten reds and the colours on their spots."""
+    if number % 2 == 0:
+        names = _names("straight-pool", 4 + number % 9, 0)
+        return _strewn("straight-pool", "pool-9ft", names, 90 + number)
+    reds = [f"red-{at}" for at in range(1, 5 + number % 7)]
+    layout = _strewn("snooker", "snooker-12ft", reds, 90 + number, colour_spots(TABLES["snooker-12ft"]))
+    return replace(layout, state=replace(layout.state, on="red"))
+
+
 def growth() -> list[dict[str, Any]]:
     """How long the values take by the number of balls, where the order is free."""
     found = []
@@ -134,7 +188,7 @@ def _compared(layout: Layout, number: int, mine: str, theirs: str, tries: int) -
     return {
         "layout": _called(layout, number),
         "hands": f"{mine} against {theirs}",
-        "run": asdict(run_outs(outlook, layout, SHOWN, PLAYED_SEED, THREADS)),
+        "run": asdict(visits(outlook, layout, SHOWN, PLAYED_SEED, THREADS).cleared),
         "ran": asdict(racks.run_outs(tries, REFERENCE_SEED, THREADS)),
         "win": asdict(best.value.win),
         "won": asdict(again),
@@ -191,10 +245,12 @@ def _rack(balls: int, seed: int) -> Layout:
     return _strewn("nine-ball", "pool-9ft", [str(number) for number in range(10 - balls, 10)], seed)
 
 
-def _strewn(discipline: str, preset: str, names: Sequence[str], seed: int) -> Layout:
-    """These balls and the cue ball, anywhere."""
+def _strewn(
+    discipline: str, preset: str, names: Sequence[str], seed: int, spotted: Mapping[str, Point] | None = None
+) -> Layout:
+    """These balls and the cue ball, anywhere beside those on their spots."""
     dice, table = random.Random(seed), TABLES[preset]
-    places: dict[str, tuple[float, float]] = {}
+    places: dict[str, Point] = dict(spotted or {})
     for name in [CUE, *names]:
         while name not in places or first_overlap(Layout(table, discipline, places)):
             places[name] = (dice.uniform(0.1, table.length - 0.1), dice.uniform(0.1, table.width - 0.1))

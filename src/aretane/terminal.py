@@ -283,6 +283,15 @@ def print_planning(rows: list[dict[str, Any]], totals: list[dict[str, Any]]) -> 
         )
 
 
+def print_points(totals: list[dict[str, Any]]) -> None:
+    for one in totals:
+        click.echo(
+            f"{one['name']}: a visit's points shown {one['shown']:.1f}, played {one['came']:.1f} (ratio"
+            f" {one['ratio']:.2f}), intervals meet {one['meet']:.0%}; {one['tables']} tables and hands,"
+            f" {one['visits']} visits each"
+        )
+
+
 def print_hands(answer: dict[str, Any]) -> None:
     name = ""
     for one in answer["hands"]:

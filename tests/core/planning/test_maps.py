@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.rollout import run_outs
+from aretane.core.planning.outlook.rollout import visits
 from aretane.core.planning.pots.strokes import COARSE
 from aretane.core.planning.pots.zone import angle_from, area_at, areas, best_value, grade_of, harmless_error
 from aretane.core.skill.hand import PRESETS
@@ -82,7 +82,7 @@ def test_maps_keep_what_rollouts_show(balls):
     """Every shot searched again from where the balls really are, played to the end: the maps' promise holds."""
     layout = nine_ball(**balls)
     view = outlook(layout, SURE, effort=COARSE)
-    played = run_outs(view, layout, 200, 0, 2)
+    played = visits(view, layout, 200, 0, 2).cleared
     assert view.turn(view.game.state).at(np.array(layout.cue)) >= 0
     assert run_map(view, min(layout.object_balls)).at(layout.cue) == pytest.approx(played.p, abs=0.2)
 

@@ -20,7 +20,7 @@ export function PlanTable({
   return (
     <section aria-label="Plan of the rack" data-testid="plan">
       <p className="mb-1">
-        {points ? "Clears the table" : "Runs out"}
+        {plan.break_ball ? "Makes the break shot" : points ? "Clears the table" : "Runs out"}
         {begin.length > 0 && ", played freely,"} <b>{part(plan.run_out)}</b>{" "}
         <span className="opacity-75">
           ({Math.round(100 * plan.run_out.low)} to {Math.round(100 * plan.run_out.high)}, {plan.run_out.n}{" "}

@@ -15,9 +15,9 @@ import numpy as np
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.geometry.plane import bearing
 from aretane.core.layout import Layout, first_overlap
-from aretane.core.physics.compiled import Floats, Ints
+from aretane.core.physics.compiled import Floats
 from aretane.core.physics.play import ON_TABLE
-from aretane.core.physics.sampling import Samples, play_all, tries_of
+from aretane.core.physics.sampling import play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.planning.outlook.maps import top
 from aretane.core.planning.outlook.one_place import stroke_of
@@ -26,12 +26,13 @@ from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground, Pots
 from aretane.core.planning.pots.strokes import draws_of
 from aretane.core.rack import racked
+from aretane.core.rules.masks import Flags
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Point, Table
 
 COLUMNS, ROWS = 13, 7
-LOOKED_AT, DRAWS = 8, 8  # of a place's strokes, as pots that meet the rack
-CLOSER, TRIED, PLAYED = 3, 4, 12  # played with what they leave, so often; the best of them once more
+LOOKED_AT, DRAWS = 6, 8  # of a place's strokes, as pots that meet the rack
+CLOSER, TRIED, PLAYED = 2, 4, 10  # played with what they leave, so often; the best of them once more
 STROKES = np.array([(speed, 0.0, height) for speed in (2.4, 3.4, 4.4) for height in (0.35, 0.0, -0.35)])
 OPEN = 3  # balls driven out of the rack: it is opened
 DRIVEN = 0.05  # m: so far a ball is driven out
@@ -90,8 +91,8 @@ def break_map(
     grid = Grid(table, COLUMNS, ROWS)
     ground = Ground(layout, threads, cancelled)
     places = grid.free_places(ground.balls(), ground.reach)
-    chosen, chance = openers(ground, ball, places, hand, seed)
-    opened, follows, scratch = _followed(ground, chosen, hand, seed, PLAYED)
+    chosen, chance, reaching = openers(ground, ball, places, hand, seed)
+    opened, follows, scratch = _followed(ground, chosen, reaching, hand, seed, PLAYED)
     shape = COLUMNS, ROWS
 
     def on_grid(values: Floats) -> Floats:
@@ -107,20 +108,20 @@ def break_map(
     )  # fmt: skip
 
 
-def openers(ground: Ground, ball: str, places: Floats, hand: Hand, seed: int = 0) -> tuple[Pots, Floats]:
+def openers(ground: Ground, ball: str, places: Floats, hand: Hand, seed: int = 0) -> tuple[Pots, Floats, Flags]:
     """From each of `places` the stroke that pots the ball and leaves the next shot most often, of those that
-    drive other balls; with its pot's chance.
+    drive other balls; with its pot's chance, and whether it reaches the rack at all.
     """
     pots = ground.pots(ball, places, STROKES)
     pots = pots.only(np.sort(top(pots.origin, pots.chance(hand), LOOKED_AT)))
     sampled = ground.sampled(pots, hand, draws_of(DRAWS, seed))
     chance = np.minimum(sampled.weights.sum(axis=1), 1.0)
-    drives = (sampled.weights * (sampled.disturbed + _HALVES)).sum(axis=1)
-    closer = np.sort(top(pots.origin, drives, CLOSER))
-    pots, chance = pots.only(closer), chance[closer]
-    _, follows, _ = _followed(ground, pots, hand, seed + 1, TRIED)
+    drives = (sampled.weights * sampled.disturbed).sum(axis=1)
+    closer = np.sort(top(pots.origin, drives + _HALVES * chance, CLOSER))
+    pots, chance, reaching = pots.only(closer), chance[closer], drives[closer] > 0.0
+    _, follows, _ = _followed(ground, pots, reaching, hand, seed + 1, TRIED)
     best = np.sort(top(pots.origin, chance * (_HALVES + follows), 1))
-    return pots.only(best), chance[best]
+    return pots.only(best), chance[best], reaching[best]
 
 
 def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
@@ -133,33 +134,42 @@ def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
     return abs((off + math.pi) % (2 * math.pi) - math.pi)
 
 
-def _followed(ground: Ground, chosen: Pots, hand: Hand, seed: int, times: int) -> tuple[Floats, Floats, Floats]:
-    """What each chosen stroke leaves when it is made, and how often it loses the cue ball; played `times` times."""
+def _followed(
+    ground: Ground, chosen: Pots, reaching: Flags, hand: Hand, seed: int, times: int
+) -> tuple[Floats, Floats, Floats]:
+    """What each chosen stroke that is `reaching` the rack leaves when it is made, and how often it loses the cue
+    ball; each played `times` times. After any other there is nothing to go on with.
+    """
     layout = ground.layout
     opened, follows, scratch = (np.zeros(len(chosen)) for _ in range(3))
-    for row in range(len(chosen)):
+    left: list[Floats] = []  # where the balls are after each made one, the cue ball first; NaN: gone
+    origin: list[int] = []
+    for row in np.flatnonzero(reaching).tolist():
         cue = float(chosen.candidates[row, 0]), float(chosen.candidates[row, 1])
         here = layout.placed(CUE, cue)
         tries = tries_of(here, stroke_of(chosen, row), hand, times, seed + row, ball=chosen.ball)
         played = play_all(here, start_of(here), tries.strokes, ground.threads, lucks=tries.lucks)
         column = played.names.index(chosen.ball)
-        made = (played.fates[:, column] == chosen.pocket[row]) & (played.fates[:, 0] == ON_TABLE)
-        scratch[row] = float((played.fates[:, 0] != ON_TABLE).mean())
-        rows = np.flatnonzero(made)
+        stand = played.fates == ON_TABLE
+        scratch[row] = float((~stand[:, 0]).mean())
+        rows = np.flatnonzero((played.fates[:, column] == chosen.pocket[row]) & stand[:, 0])
         if not len(rows):
             continue
         before = np.array([here.balls[name] for name in played.names])
         moved = np.hypot(*np.moveaxis(played.places[rows] - before, 2, 0)) > DRIVEN
         moved[:, [0, column]] = False
         opened[row] = moved.sum(axis=1).mean()
-        follows[row] = _next_pot(layout.table, played, rows, hand).mean()
+        left += list(np.where(stand[rows, :, None], played.places[rows], np.nan))
+        origin += [row] * len(rows)
+    if left:
+        best = _best_pots(layout.table, np.array(left), hand)
+        follows = np.bincount(origin, best, len(chosen)) / np.maximum(np.bincount(origin, minlength=len(chosen)), 1)
     return opened, follows, scratch
 
 
-def _next_pot(table: Table, played: Samples, rows: Ints, hand: Hand) -> Floats:
-    """The chance of the best pot of what lies there after each of these samples."""
-    left = np.where((played.fates[rows] == ON_TABLE)[..., None], played.places[rows], np.nan)
-    best = np.zeros(len(rows))
+def _best_pots(table: Table, left: Floats, hand: Hand) -> Floats:
+    """The chance of the best pot of each of these layouts (n x balls x 2, the cue ball first; NaN: gone)."""
+    best = np.zeros(len(left))
     for ball in range(1, left.shape[1]):
         others = np.delete(left, [0, ball], axis=1)
         best = np.fmax(best, quick_pot(table, left[:, 0], left[:, ball], others, hand))

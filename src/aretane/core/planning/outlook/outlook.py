@@ -138,6 +138,11 @@ class Outlook(Protocol):
     def break_shot(self, layout: Layout) -> Best | None:
         """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
 
+    def opening(self, layout: Layout) -> tuple[float, float] | None:
+        """Of the one ball that is left in straight pool: how often its break shot is made, and the balls that it
+        brings with what follows. None everywhere else.
+        """
+
     def break_maps(self) -> Mapping[str, BreakMap]:
         """The break shots of the balls that may be kept for it, in straight pool."""
 
@@ -161,6 +166,9 @@ class Usual:
         return 1.0
 
     def break_shot(self, layout: Layout) -> Best | None:
+        return None
+
+    def opening(self, layout: Layout) -> tuple[float, float] | None:
         return None
 
     def break_maps(self) -> Mapping[str, BreakMap]:

@@ -1,4 +1,4 @@
-"""Run-outs played to their end in games of free order, and the best stroke now.
+"""Visits played to their end in games of free order, and the best stroke now.
 
 At every turn the best stroke is searched from where the balls really are, played once with a drawn error, and what
 happens happens: other balls are moved, the cue ball is hidden, a ball rattles out. The maps serve only to choose.
@@ -8,7 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import replace
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout
@@ -16,6 +18,7 @@ from aretane.core.physics.play import ON_TABLE
 from aretane.core.physics.sampling import Cancelled, play_all, tries_of
 from aretane.core.physics.start import start_of
 from aretane.core.planning.choices.search import judged
+from aretane.core.planning.choices.value import mean_rate
 from aretane.core.planning.outlook.answer import follow_run, likeliest
 from aretane.core.planning.outlook.one_place import Best, best_from
 from aretane.core.planning.outlook.outlook import Game, Outlook
@@ -30,23 +33,33 @@ MOST_SHOTS = 40
 MOST_BALLS = 5  # that are looked at closely for one shot
 
 
-def run_outs(
+@dataclass(frozen=True)
+class Visits:
+    """Visits played to their end: how often the table was cleared (in straight pool the break shot made), and, in
+    games of points, what a visit brought on average; a break shot counts with what its own map says.
+    """
+
+    cleared: Rate
+    scored: Rate | None = None
+
+
+def visits(
     outlook: Outlook, layout: Layout, times: int, seed: int = 0, threads: int = 1,
     cancelled: Callable[[], bool] | None = None,
-) -> Rate:  # fmt: skip
-    """How often the player of this outlook clears the table from `layout`, its cue ball in place, out of
-    `times`.
-    """
+) -> Visits:  # fmt: skip
+    """So many visits of the player of this outlook from `layout`, its cue ball in place."""
     if (racks := outlook.racks(layout)) is not None:
-        return racks.run_outs(times, seed, threads, cancelled)
+        return Visits(racks.run_outs(times, seed, threads, cancelled))
 
-    def one(number: int) -> bool:
+    def one(number: int) -> tuple[float, float]:
         if cancelled is not None and cancelled():
             raise Cancelled
-        return _runs_out(outlook, layout, seed * 100_003 + number)
+        return _visit(outlook, layout, seed * 100_003 + number)
 
     with ThreadPoolExecutor(threads) as pool:
-        return wilson(sum(pool.map(one, range(times))), times)
+        cleared, scored = (np.array(column) for column in zip(*pool.map(one, range(times)), strict=True))
+    points = outlook.scale.points
+    return Visits(wilson(round(cleared.sum()), times), mean_rate(scored, points) if points else None)
 
 
 def best_now(
@@ -64,30 +77,43 @@ def best_now(
     return sorted(found, key=lambda one: -one.value)[:most]
 
 
-def _runs_out(outlook: Outlook, layout: Layout, seed: int) -> bool:
+def _visit(outlook: Outlook, layout: Layout, seed: int) -> tuple[float, float]:
+    """Whether the table was cleared (1 or 0; with a break shot to come, its chance), and what was scored."""
     game, state, hand = outlook.game, outlook.game.state, outlook.hands[0]
+    scored = 0.0
     for shot in range(MOST_SHOTS):
+        if (last := outlook.opening(layout)) is not None:
+            return last[0], scored + last[1]
         found = best_now(outlook, layout, state, hand, QUICK)
         if not found:
-            return False
+            return 0.0, scored
         best = found[0]
         tried = tries_of(layout, best.stroke, hand, 1, seed * 64 + shot, ball=best.ball)
         played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
         column = played.names.index(best.ball)
         fell = int(played.fates[0, column]) == POCKETS.index(best.pocket)
         outcome = judged(game, played, state=state)
+        if fell and not outcome.foul[0]:
+            scored += _points(game, state, best.ball, int((played.fates[0] != ON_TABLE).sum()))
         if outcome.won[0]:
-            return True
+            return 1.0, scored
         if not fell or outcome.foul[0] or outcome.lost[0]:
-            return False
+            return 0.0, scored
         stopped = zip(played.names, played.places[0].tolist(), played.fates[0], strict=True)
         balls = {name: (x, y) for name, (x, y), fate in stopped if fate == ON_TABLE}
         after = remaining(game, replace(layout, balls=balls), state, best.ball)
         if after is None:
-            return True
+            return 1.0, scored
         state, left = after
         layout = replace(layout, balls={CUE: balls[CUE], **left})
-    return False
+    return 0.0, scored
+
+
+def _points(game: Game, state: RackState, ball: str, fallen: int) -> float:
+    """What a made pot brings; in straight pool every ball that falls with it counts as well."""
+    if traits_of(game.layout.discipline).goes_on:
+        return float(fallen)
+    return float(game.after_pot(state, ball).points[state.player] - state.points[state.player])
 
 
 def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[RackState, dict[str, Point]] | None:

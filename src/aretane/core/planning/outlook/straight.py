@@ -126,6 +126,14 @@ class StraightOutlook(InPoints):
             *((ball, run, self.ahead(state, run)) for ball, run in [*alone, *now]),
         ]
 
+    def opening(self, layout: Layout) -> tuple[float, float] | None:
+        left = layout.object_balls
+        if len(left) != 1 or layout.cue is None or not set(left) <= set(self.patterns[0].balls):
+            return None
+        pattern, place = self.patterns[0], np.array(layout.cue)
+        pot, worth = pattern.pot[pattern.set_of(left)], pattern.run_of(left)
+        return float(self.grid.at(pot, place)), float(self.grid.at(worth, place))
+
     def break_maps(self) -> Mapping[str, BreakMap]:
         return self.breaks
 
@@ -156,7 +164,7 @@ class StraightOutlook(InPoints):
         assert layout.cue is not None
         if again is None or first_overlap(again.placed(CUE, layout.cue)):
             return None
-        chosen, chance = openers(
+        chosen, chance, _ = openers(
             Ground(again, self._threads), ball, np.array([layout.cue]), self.hands[0], self.seed
         )
         if not len(chosen):

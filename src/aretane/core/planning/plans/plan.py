@@ -22,7 +22,7 @@ from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
-from aretane.core.planning.outlook.rollout import best_now, remaining, run_outs
+from aretane.core.planning.outlook.rollout import best_now, remaining, visits
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
@@ -113,11 +113,14 @@ def plan_for(
     order = _order(outlook, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
     if progress is not None:
         progress(0.5)
-    run_out = run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
-    if outlook.plays_on:
-        drawn = _drawn_to(firsts[0].value if firsts else order[0].value, run_out)
+    came = visits(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
+    promised = firsts[0].value if firsts else order[0].value
+    if came.scored is not None:
+        order, firsts = _as_scored(order, firsts, promised, came.scored)
+    elif outlook.plays_on:
+        drawn = _drawn_to(promised, came.cleared)
         order = _as_played(order, drawn)
-        firsts = [_priced(one, drawn(firsts[0].value), drawn(one.value)) for one in firsts]
+        firsts = [_priced(one, drawn(promised), drawn(one.value)) for one in firsts]
     balls = [entry.ball for entry in order]
     last = balls[-1]
     traits = traits_of(layout.discipline)
@@ -125,7 +128,7 @@ def plan_for(
     return Plan(
         tuple(order),
         key_shot(order),
-        run_out,
+        came.cleared,
         last if traits.goes_on else None,
         before[-1] if before else None,
         tuple(reversed(before[-CHAIN:])),
@@ -134,6 +137,27 @@ def plan_for(
         tuple(groups_of(outlook, layout, game.state, firsts)),
         tuple(outlook.break_maps().values()),
     )
+
+
+def _as_scored(
+    order: list[Entry], firsts: list[Instead], promised: Rate, came: Rate
+) -> tuple[list[Entry], list[Instead]]:
+    """Points drawn to what visits played on brought: all in one proportion before the first ball, less and less of
+    it towards the last, which no other ball can spoil.
+    """
+    if not (promised.p or 0.0) > 0.0 or not (came.p or 0.0) > 0.0:
+        return order, firsts
+    ratio, wide = (came.p or 0.0) / (promised.p or 1.0), (came.high - came.low) / 2.0 / (came.p or 1.0)
+
+    def drawn(value: Rate, share: float) -> Rate:
+        by = ratio**share
+        p = by * (value.p or 0.0)
+        half = math.hypot(by * (value.high - value.low) / 2.0, p * wide * share)
+        return Rate(p, max(0.0, p - half), p + half, value.n)
+
+    last = max(len(order) - 1, 1)
+    order = [replace(entry, value=drawn(entry.value, 1.0 - at / last)) for at, entry in enumerate(order)]
+    return order, [_priced(one, drawn(promised, 1.0), drawn(one.value, 1.0)) for one in firsts]
 
 
 def _drawn_to(promised: Rate, came: Rate) -> Callable[[Rate], Rate]:
@@ -340,4 +364,4 @@ def who_could_run(outlook: Outlook, tries: int, seed: int = 0, threads: int = 1)
     layout = outlook.game.layout
     if outlook.game.state.in_hand is not None or layout.cue is None:
         layout = in_hand_layouts(outlook.game, outlook, 1)[0]
-    return run_outs(outlook, layout, tries, seed + PLAYED_SEED, threads)
+    return visits(outlook, layout, tries, seed + PLAYED_SEED, threads).cleared
