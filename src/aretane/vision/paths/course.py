@@ -53,11 +53,11 @@ def _view(seen: Seen, registrar: Registrar, picture: Image) -> View:
 
 def paths_in(
     path: Path, view: View, begin: float, end: float, balls: Mapping[str, Point], cues: Sequence[str] = (CUE,),
-    stay: Collection[str] = (),
+    stay: Collection[str] = (), white: Point | None = None,
 ) -> Course:  # fmt: skip
-    """The balls of a layout followed from one time to another; one of `cues`, the likeliest first, is struck, and
-    those that `stay` are known not to have moved."""
-    tracker = tracked(view, balls, frames(path, view, begin, end), cues, stay)
+    """The balls of a layout followed from one time to another; one of `cues`, the likeliest first, is struck and
+    lies at `white` in the end, and those that `stay` are known not to have moved."""
+    tracker = tracked(view, balls, frames(path, view, begin, end), cues, stay, white)
     return Course(tracker.paths(), events_of(tracker.runners, view.table, tracker.cue))
 
 
@@ -77,7 +77,9 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
     _, picture = picture_at(path, begin)
     if not registrar.fits(resized(picture, seen.scale)):
         return shot
-    course = paths_in(path, _view(seen, copy(registrar), picture), begin, shot.still + LATER, balls, cues, stay)
+    course = paths_in(
+        path, _view(seen, copy(registrar), picture), begin, shot.still + LATER, balls, cues, stay, _white(shot)
+    )
     struck = next((one.t for one in course.events if one.kind == "strike"), None)
     if struck is None or not course.paths:
         return shot
@@ -88,6 +90,18 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
     return replace(
         shot, contact=contact, still=max(contact, min(over, shot.still)), paths=paths, events=tuple(events)
     )
+
+
+def _white(shot: Shot) -> Point | None:
+    """Where the cue ball lies after a shot: the one new ball that looks like it. None where that is not sure."""
+    costs = sorted(
+        (cue_cost(one.appearance), one.place)
+        for one in shot.after
+        if one.track in shot.arrived and one.appearance is not None
+    )
+    if not costs or costs[0][0] > AS_LIKELY or (len(costs) > 1 and costs[1][0] < costs[0][0] + AS_LIKELY):
+        return None
+    return costs[0][1]
 
 
 def _with_unfollowed(course: Course, shot: Shot, table: Table) -> list[Event]:

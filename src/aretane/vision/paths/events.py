@@ -30,6 +30,7 @@ MEETS = 0.035  # m beyond touching: balls this near may have met
 AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 JAWS = 0.045  # m from a pocket's mouth
 PAUSE = 0.06  # seconds between two meetings of one ball with one rail
+HIDDEN = 0.1  # seconds after the ball that it hit, at most, in which the cue ball is first seen to run
 
 
 def events_of(runners: Sequence[Runner], table: Table, cue: str = CUE) -> list[Event]:
@@ -98,13 +99,11 @@ def _starts(paths: Mapping[str, Sequence[Mark]], cue: str, table: Table) -> list
         hit_by = min(
             (other for other in paths if other != ball and _at(paths[other], t) is not None),
             key=lambda other: abs(_gap(paths[other], path[0].place, t, table)),
-            default=None,
+            default=cue if paths.get(cue) and 0.0 < paths[cue][0].t - t < HIDDEN else None,
         )
         surely = len(path) > 1 or (hit_by and _gap(paths[hit_by], path[0].place, t, table) < TOUCHED)
         if hit_by is not None and surely:
-            at = _at(paths[hit_by], t)
-            assert at is not None
-            found.append(Event(t, "contact", (hit_by, ball), at))
+            found.append(Event(t, "contact", (hit_by, ball), _at(paths[hit_by], t) or paths[hit_by][0].place))
     return found
 
 

@@ -9,7 +9,9 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 
+from aretane.core.table import Point
 from aretane.vision.paths.runner import Runner
+from aretane.vision.paths.told import Mark
 
 NEAR, APART = 1.5, 1.2  # ball diameters: so near they meet; so far apart their colours are told
 FEWEST = 4  # looks that tell anything
@@ -17,6 +19,7 @@ CLEARLY = 0.8  # units of `told_apart`: how much better the other way round must
 WHITER, STEADIER, NOISE = 8.0, 0.5, 3.0  # units of Lab; of the logarithm of how much looks vary; and their noise
 FAR_WHITER = 2.5  # so much rather white is the cue ball that seems to have run on behind the ball that it hit
 SOON, STOOD = 0.12, 0.02  # seconds after a meeting; m within which a ball stood
+ROLLS = 0.5  # m/s on average, of a ball that nobody saw roll out
 FARTHEST = 4.0  # such units too: a ball cannot look more unlike than that
 
 
@@ -38,6 +41,36 @@ def told_apart(runners: Sequence[Runner], cue: str, diameter: float, unit: float
                 exchanged = off > CLEARLY
             if exchanged:
                 _exchange(one, other, met)
+
+
+def told_by_rest(left: Sequence[Runner], cue: str, white: Point, diameter: float) -> None:
+    """Give the cue ball the way that ends at `white`, where it lies in the end; `left` are the balls that moved.
+    A cue ball that seems to end elsewhere gave its way, when they met, to the ball that seems to end there, or
+    to one that it met and nobody saw run.
+    """
+    own = next((one for one in left if one.ball == cue and one.ran and not one.lost), None)
+    if own is None or _ends_at(own, white, diameter):
+        return
+    for other in left:
+        if other is not own and other.ran and _ends_at(other, white, diameter):
+            if meetings := _meetings(own, other, diameter):
+                _exchange(own, other, meetings[-1])
+            return
+    met = [
+        (meetings[0], other)
+        for other in left
+        if len(other.marks) == 1 and (meetings := _meetings(own, other, diameter))
+    ]  # fmt: skip
+    if met:
+        at, other = min(met, key=lambda one: one[0])
+        other.marks = [mark for mark in other.marks if mark.t <= at] or other.marks[:1]
+        _exchange(own, other, at)
+        own.marks.append(Mark(at + max(SOON, math.dist(own.place, white) / ROLLS), white))
+        own.runs, own.lost, other.ran = False, False, True
+
+
+def _ends_at(one: Runner, place: Point, diameter: float) -> bool:
+    return one.pocket is None and math.dist(one.place, place) < NEAR * diameter
 
 
 def _meetings(one: Runner, other: Runner, diameter: float) -> list[float]:

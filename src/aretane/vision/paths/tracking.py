@@ -15,7 +15,7 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.table import Point, Table
 from aretane.vision.balls.patches import judged
-from aretane.vision.paths.exchanged import told_apart
+from aretane.vision.paths.exchanged import told_apart, told_by_rest
 from aretane.vision.paths.pictures import Frame, View
 from aretane.vision.paths.runner import MOVES_LESS, Pixels, Runner
 from aretane.vision.paths.searching import FASTEST, OTHER, REACH, Search
@@ -278,9 +278,10 @@ class Tracker:
                 one.marks.append(Mark(frame.time, (float(middle[0]), float(middle[1]))))
                 self.search.refer(one, frame)
 
-    def settle(self) -> None:
-        """All that is told only by the whole: who is who after balls met, what never left its place, and what is
-        not a ball that runs but the inside of the pocket where it fell."""
+    def settle(self, white: Point | None = None) -> None:
+        """All that is told only by the whole: who is who after balls met (`white`: where the cue ball lies in the
+        end), what never left its place, and what is not a ball that runs but the inside of the pocket where it
+        fell."""
         for one in self.runners:
             self._stuck(one)
             if one.pocket is not None and len(one.marks) == 1:  # it stood before the pocket and was gone at once
@@ -288,6 +289,9 @@ class Tracker:
             if one.ran and one.ball != self.cue and not one.runs and one.pocket is None and not one.lost:
                 one.ran = math.dist(one.place, one.marks[0].place) > NO_WAY
         told_apart(self.runners, self.cue, self.table.ball_diameter, OTHER)
+        if white is not None:
+            left = [one for one in self.runners if one.ball not in self.stay]
+            told_by_rest(left, self.cue, white, self.table.ball_diameter)
 
     def _stuck(self, one: Runner) -> None:
         """What was seen in a pocket to the end, and never rested, fell there when it came."""
@@ -327,10 +331,10 @@ def _near(rival: Point | None, place: Point, table: Table) -> bool:
 
 def tracked(
     view: View, balls: Mapping[str, Point], looked_at: Iterable[Frame], cues: Sequence[str] = (CUE,),
-    stay: Collection[str] = (),
+    stay: Collection[str] = (), white: Point | None = None,
 ) -> Tracker:  # fmt: skip
     """The balls of a layout followed through these pictures, until all that ran rest. One of `cues`, the likeliest
-    first, is struck; those that `stay` do not run."""
+    first, is struck, and lies at `white` in the end, if that is known; those that `stay` do not run."""
     tracker: Tracker | None = None
     rested = math.inf
     for frame in looked_at:
@@ -344,5 +348,5 @@ def tracked(
         elif frame.time - rested > OVER:
             break
     tracker = tracker or Tracker(view, balls, 0.0, cues)
-    tracker.settle()
+    tracker.settle(white)
     return tracker
