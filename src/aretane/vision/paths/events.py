@@ -30,6 +30,8 @@ MEETS = 0.035  # m beyond touching: balls this near may have met
 AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 JAWS = 0.045  # m from a pocket's mouth
 PAUSE = 0.06  # seconds between two meetings of one ball with one rail
+TOGETHER = 0.02  # seconds: balls that begin to run so near to each other did not send one another
+STEP = 0.1  # seconds between marks, up to which a meeting is told from the one before it by `PAUSE`
 HIDDEN = 0.1  # seconds after the ball that it hit, at most, in which the cue ball is first seen to run
 
 
@@ -97,7 +99,11 @@ def _starts(paths: Mapping[str, Sequence[Mark]], cue: str, table: Table) -> list
             found.append(Event(t, "strike", (cue,), path[0].place))
             continue
         hit_by = min(
-            (other for other in paths if other != ball and _at(paths[other], t) is not None),
+            (
+                other
+                for other, way in paths.items()
+                if other != ball and _at(way, t) is not None and (other == cue or way[0].t < t - TOGETHER)
+            ),
             key=lambda other: abs(_gap(paths[other], path[0].place, t, table)),
             default=cue if paths.get(cue) and 0.0 < paths[cue][0].t - t < HIDDEN else None,
         )
@@ -144,7 +150,11 @@ def _rails(ball: str, path: Sequence[Mark], table: Table, *, rests: bool) -> lis
         for n in range(1, len(path) - 1):
             if path[n].t > wait and (_turns_back(path, away, n) or _grazes(path, away, n)):
                 t = _turned_at(path[n - 1], path[n], path[n + 1], axis, line)
-                found.append(Event(t, "rail", (ball,), _at(path, t) or path[n].place, rail))
+                at = list(_at(path, t) or path[n].place)
+                reached = _reached(path, n, axis)
+                if reached is not None and (reached - at[axis]) * inward < 0.0:
+                    at[axis] = line if (reached - line) * inward < 0.0 else reached
+                found.append(Event(t, "rail", (ball,), (at[0], at[1]), rail))
                 wait = path[n].t + PAUSE
         there = _comes_to_rest_at(away)
         if rests and there is not None and path[there].t > wait:
@@ -162,6 +172,16 @@ def _turns_back(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
     before, after = _slope(path, away, max(0, n - STEPS), n), _slope(path, away, n, min(len(path) - 1, n + STEPS))
     run = max(abs(away[n] - away[n - 1]), abs(after) * (path[n + 1].t - path[n].t))
     return before < -BACK and after > BACK and away[n] < NEAR_RAIL + 0.5 * run
+
+
+def _reached(path: Sequence[Mark], n: int, axis: int) -> float | None:
+    """How far a ball went before it turned between two pictures: where its ways before and after meet."""
+    if n < 2 or n + 2 >= len(path):
+        return None
+    (t, x), (u, y) = ((mark.t, mark.place[axis]) for mark in (path[n - 1], path[n + 1]))
+    v, w = (float(_velocity(*two)[axis]) for two in ((path[n - 2], path[n - 1]), (path[n + 1], path[n + 2])))
+    at = (y - x + v * t - w * u) / (v - w) if abs(v - w) > BACK else math.inf
+    return x + v * (at - t) if t <= at <= u else None
 
 
 def _grazes(path: Sequence[Mark], away: Sequence[float], n: int) -> bool:
@@ -215,7 +235,8 @@ def _meetings(
             )
             if turned < TURNED:
                 continue
-            if any(abs(one.t - b.t) < PAUSE and ball in one.balls for one in (*known, *found)):
+            pause = PAUSE + (c.t - a.t) / 2.0 - STEP  # times are known no better than marks follow each other
+            if any(abs(one.t - b.t) < max(pause, PAUSE) and ball in one.balls for one in (*known, *found)):
                 continue
             reach = table.ball_diameter + MEETS + 0.5 * speeds[0] * (b.t - a.t)
             for other, place in stood.items():
