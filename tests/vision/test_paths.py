@@ -18,7 +18,7 @@ from aretane.core.physics.stroke import Stroke
 from aretane.core.table import PRESETS
 from aretane.vision.paths.course import Course
 from aretane.vision.paths.events import events_of
-from aretane.vision.paths.exchanged import told_apart
+from aretane.vision.paths.exchanged import told_apart, told_by_rest
 from aretane.vision.paths.fitted import fitted
 from aretane.vision.paths.pictures import Frame, View
 from aretane.vision.paths.told import Mark, event_as_data, event_from, marks_as_data, marks_from, turns_of
@@ -251,3 +251,91 @@ def test_two_balls_that_met_go_by_their_own_colours():
     told_apart([one, other], "cue", POOL.ball_diameter, 20.0)
     assert (one.place, one.pocket) == (DOWNWARDS[-1], "side-left")
     assert (other.place, other.pocket) == (LEFTWARDS[-1], None)
+
+
+ACROSS = [(0.5 + 0.05 * n, 0.6) for n in range(20)]  # over where the 3 stood, and on to where it fell or rests
+MEETS = (0.9, 0.6)
+
+
+def by_rest(white, cue=None, *others):
+    """Whose way ends where, once it is known where the cue ball lies."""
+    cue = cue or runner("cue", ACROSS)
+    told_by_rest([cue, *others], "cue", white, POOL.ball_diameter)
+    return {one.ball: one.marks[-1].place for one in (cue, *others)}
+
+
+def test_the_way_on_is_that_of_the_ball_that_was_met_where_the_cue_ball_lies_elsewhere():
+    """Struck full the 3 takes the whole speed; the cue ball stops behind it, and nobody saw the change."""
+    cue, three = runner("cue", ACROSS, pocket="foot-left"), Runner("3", [Mark(0.3, MEETS)])
+    ends = by_rest((0.95, 0.62), cue, three)
+    assert ends == {"cue": (0.95, 0.62), "3": ACROSS[-1]}
+    assert (cue.pocket, three.pocket, three.ran) == (None, "foot-left", True)
+    assert cue.marks[-2].place[0] <= MEETS[0] + 0.05, "up to where they met it is its own"
+    told = [(one.kind, one.balls) for one in events_of([cue, three], POOL)]
+    assert ("pocket", ("3",)) in told
+    assert ("rest", ("cue",)) in told
+
+
+def test_of_two_that_ran_the_one_that_ends_where_the_cue_ball_lies_is_the_cue_ball():
+    three = runner("3", [MEETS] * 9 + [(0.9, 0.6 - 0.03 * n) for n in range(1, 12)])
+    white = three.place
+    assert by_rest(white, runner("cue", ACROSS), three) == {"cue": white, "3": ACROSS[-1]}
+
+
+@pytest.mark.parametrize("white", [ACROSS[-1], (ACROSS[-1][0] + 0.03, 0.62)])
+def test_a_cue_ball_that_ends_where_it_lies_keeps_its_way(white):
+    three = Runner("3", [Mark(0.3, MEETS)])
+    assert by_rest(white, None, three) == {"cue": ACROSS[-1], "3": MEETS}
+    assert not three.ran
+
+
+def test_a_cue_ball_that_met_none_keeps_its_way_and_so_does_one_that_was_lost():
+    far, near = Runner("3", [Mark(0.3, (0.9, 0.2))]), Runner("3", [Mark(0.3, MEETS)])
+    assert by_rest((0.3, 0.3), None, far)["cue"] == ACROSS[-1]
+    assert by_rest((0.3, 0.3), runner("cue", ACROSS, lost=True), near)["cue"] == ACROSS[-1]
+
+
+def test_two_balls_that_begin_to_run_together_were_both_sent_by_the_cue_ball():
+    still = [(1.0, 0.6), (1.0, 0.545)]
+    cue = runner("cue", [(0.5 + 0.07 * n, 0.57) for n in range(7)] + [(0.93, 0.57 + 0.01 * n) for n in range(9)])
+    pair = [
+        runner(ball, [at] * 6 + [(at[0] + 0.04 * n, at[1] + side * 0.03 * n) for n in range(1, 10)])
+        for ball, at, side in (("3", still[0], 1), ("4", still[1], -1))
+    ]
+    told = [one.balls for one in events_of([cue, *pair], POOL) if one.kind == "contact"][:2]
+    assert sorted(told) == [("cue", "3"), ("cue", "4")]
+
+
+@pytest.mark.parametrize(("late", "told"), [(0.06, True), (0.4, False)])
+def test_a_ball_sent_off_before_the_cue_ball_was_seen_to_run_was_sent_by_it(late, told):
+    """An arm hides the cue ball for its first pictures."""
+    three = runner("3", [(1.0 + 0.04 * n, 0.6) for n in range(12)])
+    cue = Runner("cue", [Mark(late + 0.04 * n, (0.93 + 0.004 * n, 0.6)) for n in range(8)], ran=True)
+    contacts = [one.balls for one in events_of([three, cue], POOL) if one.kind == "contact"]
+    assert contacts == ([("cue", "3")] if told else [])
+
+
+def test_a_fast_ball_was_at_the_rail_between_two_pictures():
+    """At three metres a second the last picture before the foot rail shows it four centimetres away, the first one
+    after it three; just then it met a ball. Where both ways meet it touched the rail."""
+    touching = POOL.length - R
+    comes = [(touching - 0.04 - 0.1 * n, 0.9 - 0.05 * n) for n in range(6, -1, -1)]
+    goes = [(touching - 0.03 - 0.07 * n, 0.92 - 0.01 * n) for n in range(8)]
+    three = runner("3", [(2.47, 0.96)] * 7 + [(2.48, 0.96 + 0.05 * n) for n in range(1, 6)])
+    told = events_of([runner("cue", comes + goes), three], POOL)
+    rails = [one for one in told if one.kind == "rail" and one.balls == ("cue",)]
+    assert [one.what for one in rails] == ["foot"]
+    assert rails[0].at[0] == pytest.approx(touching, abs=0.03)
+
+
+def test_a_turn_that_sparse_marks_leave_open_is_told_once():
+    """Half a second without a mark: the turn near a ball that stays is that of the contact told already."""
+    three = Runner(
+        "3", [Mark(0.0, (0.97, 0.2))] + [Mark(0.6 + 0.04 * n, (1.0 + 0.06 * n, 0.2)) for n in range(9)], ran=True
+    )
+    before = [Mark(0.04 * n, (0.3 + 0.04 * n, 0.4 - 0.012 * n)) for n in range(12)]
+    after = [Mark(0.94 + 0.04 * n, (1.1 + 0.01 * n, 0.3 + 0.03 * n)) for n in range(9)]
+    cue = Runner("cue", before + after, ran=True)
+    stays = Runner("7", [Mark(0.0, (before[-1].place[0] + 0.05, before[-1].place[1]))])
+    contacts = [one.balls for one in events_of([cue, three, stays], POOL) if one.kind == "contact"]
+    assert contacts == [("cue", "3")]
