@@ -315,6 +315,15 @@ def test_a_ball_sent_off_before_the_cue_ball_was_seen_to_run_was_sent_by_it(late
     assert contacts == ([("cue", "3")] if told else [])
 
 
+def test_what_begins_to_run_while_nobody_sees_the_cue_ball_was_sent_by_it():
+    """No ball runs by itself; the next one was sent by the first."""
+    three = runner("3", [(1.0 + 0.04 * n, 0.6) for n in range(12)])
+    four = Runner("4", [Mark(0.32 + 0.04 * n, (1.38 + 0.04 * n, 0.6)) for n in range(8)], ran=True)
+    for hidden in ([], [Runner("cue", [Mark(-0.3, (0.5, 0.6))], ran=True)]):
+        contacts = [one.balls for one in events_of([*hidden, three, four], POOL) if one.kind == "contact"]
+        assert contacts == [("cue", "3"), ("3", "4")]
+
+
 def test_a_fast_ball_was_at_the_rail_between_two_pictures():
     """At three metres a second the last picture before the foot rail shows it four centimetres away, the first one
     after it three; just then it met a ball. Where both ways meet it touched the rail."""

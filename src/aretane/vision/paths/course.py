@@ -80,7 +80,7 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
     course = paths_in(
         path, _view(seen, copy(registrar), picture), begin, shot.still + LATER, balls, cues, stay, _white(shot)
     )
-    struck = next((one.t for one in course.events if one.kind == "strike"), None)
+    struck = next((one.t for one in course.events if one.kind in ("strike", "contact")), None)
     if struck is None or not course.paths:
         return shot
     events = _with_unfollowed(course, shot, seen.table)

@@ -105,11 +105,11 @@ def _starts(paths: Mapping[str, Sequence[Mark]], cue: str, table: Table) -> list
                 if other != ball and _at(way, t) is not None and (other == cue or way[0].t < t - TOGETHER)
             ),
             key=lambda other: abs(_gap(paths[other], path[0].place, t, table)),
-            default=cue if paths.get(cue) and 0.0 < paths[cue][0].t - t < HIDDEN else None,
+            default=cue if len(way := paths.get(cue, ())) < 2 or 0.0 < way[0].t - t < HIDDEN else None,
         )
-        surely = len(path) > 1 or (hit_by and _gap(paths[hit_by], path[0].place, t, table) < TOUCHED)
+        surely = len(path) > 1 or (hit_by and _gap(paths.get(hit_by, ()), path[0].place, t, table) < TOUCHED)
         if hit_by is not None and surely:
-            found.append(Event(t, "contact", (hit_by, ball), _at(paths[hit_by], t) or paths[hit_by][0].place))
+            found.append(Event(t, "contact", (hit_by, ball), _at(paths.get(hit_by, ()), t) or path[0].place))
     return found
 
 
