@@ -85,10 +85,15 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
         return shot
     events = _with_unfollowed(course, shot, seen.table)
     over = max(one.t for one in events)
-    contact = max(shot.start, min(struck, shot.still))
+    contact = min(struck, shot.still)
     paths = {int(track): tuple(marks) for track, marks in course.paths.items()}
     return replace(
-        shot, contact=contact, still=max(contact, min(over, shot.still)), paths=paths, events=tuple(events)
+        shot,
+        start=min(shot.start, contact),
+        contact=contact,
+        still=max(contact, min(over, shot.still)),
+        paths=paths,
+        events=tuple(events),
     )
 
 
