@@ -16,7 +16,8 @@ from aretane.core.layout import Layout
 from aretane.core.physics.shot import place_on, simulate
 from aretane.core.physics.stroke import Stroke
 from aretane.core.table import PRESETS
-from aretane.vision.paths.course import Course
+from aretane.vision.balls.identity import Appearance
+from aretane.vision.paths.course import Course, _white
 from aretane.vision.paths.events import events_of
 from aretane.vision.paths.exchanged import told_apart, told_by_rest
 from aretane.vision.paths.fitted import fitted
@@ -27,6 +28,7 @@ from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import at_time, random_turn
 from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
+from aretane.vision.shots.watch import Placed, Shot
 from aretane.vision.table.cloth import bed_of, lab
 from aretane.vision.table.registration import Registrar
 from aretane.vision.table.sight import prepare
@@ -348,3 +350,25 @@ def test_a_turn_that_sparse_marks_leave_open_is_told_once():
     stays = Runner("7", [Mark(0.0, (before[-1].place[0] + 0.05, before[-1].place[1]))])
     contacts = [one.balls for one in events_of([cue, three, stays], POOL) if one.kind == "contact"]
     assert contacts == [("cue", "3")]
+
+
+@pytest.mark.parametrize(
+    ("ivory_left", "ivory_arrived", "found"),
+    [
+        ((0.95, 0.1), (0.94, 0.1), 0),  # the cue ball and a solid
+        ((0.95, 0.1), (0.1, 0.94), 1),
+        ((0.95, 0.1), (0.1,), None),  # the cue ball fell, the solid ran on
+        ((0.95, 0.75), (0.75,), None),  # the cue ball fell, and a stripe is hardly less white
+        ((0.95,), (0.94,), 0),
+        ((0.95, 0.1), (), None),
+    ],
+)
+def test_the_cue_ball_is_told_where_it_lies_if_no_other_looks_like_it(ivory_left, ivory_arrived, found):
+    def balls(first, shares):
+        looks = [Appearance(share, 0.0, np.array([60.0, 20.0, 20.0])) for share in shares]
+        return [Placed(first + n, (0.5 + n, 0.5 + first), 0.004, 9, look) for n, look in enumerate(looks)]
+
+    before, after = balls(0, ivory_left), balls(10, ivory_arrived)
+    tracks = [tuple(one.track for one in each) for each in (before, after)]
+    shot = Shot(0.0, 0.5, 4.0, 0.9, 1, 0, "shot", tuple(before), tuple(after), *tracks)
+    assert _white(shot) == (None if found is None else after[found].place)

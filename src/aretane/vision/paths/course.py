@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, replace
@@ -98,15 +99,22 @@ def with_paths(path: Path, seen: Seen, registrar: Registrar, shot: Shot) -> Shot
 
 
 def _white(shot: Shot) -> Point | None:
-    """Where the cue ball lies after a shot: the one new ball that looks like it. None where that is not sure."""
-    costs = sorted(
+    """Where the cue ball lies after a shot: the new ball that looks like it as no other one that left does. None
+    where that is not sure: what lies there may be a stripe, and the cue ball in a pocket.
+    """
+    arrived = sorted(
         (cue_cost(one.appearance), one.place)
         for one in shot.after
         if one.track in shot.arrived and one.appearance is not None
     )
-    if not costs or costs[0][0] > AS_LIKELY or (len(costs) > 1 and costs[1][0] < costs[0][0] + AS_LIKELY):
+    left = sorted(
+        cue_cost(one.appearance) for one in shot.before if one.track in shot.left and one.appearance is not None
+    )
+    if not arrived or not left:
         return None
-    return costs[0][1]
+    cost, place = arrived[0]
+    others = [*left[1:], *(other for other, _ in arrived[1:])]
+    return place if cost < left[0] + AS_LIKELY and cost + AS_LIKELY < min(others, default=math.inf) else None
 
 
 def _with_unfollowed(course: Course, shot: Shot, table: Table) -> list[Event]:
