@@ -40,7 +40,9 @@ def test_a_streak_does_not_go_on_over_two_days():
 def test_what_is_said():
     steady = [[1.0] * 15 + [-1.0] * 15]
     assert "p < 0.001" in streak_words(streaks(steady), LONG)
-    assert "Of 30 stops at most 15 in a row were long" in streak_words(streaks(steady), LONG)
+    assert "Of 30 stops, the newest that were long or short, at most 15 in a row were long" in streak_words(
+        streaks(steady), LONG
+    )
     assert "tell nothing" in streak_words(streaks([[1.0, 1.0, -1.0]]), LONG)
     assert "no more streaks" in streak_words(streaks([[1.0, -1.0] * 12]), LONG)
 

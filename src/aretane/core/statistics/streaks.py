@@ -61,7 +61,8 @@ def streaks(groups: Sequence[Sequence[float]]) -> Streaks | None:
 
 def streak_words(found: Streaks, signs: tuple[str, str]) -> str:
     """What to say of them."""
-    longest = f"Of {found.n} stops at most {found.longest} in a row were {signs[0] if found.positive else signs[1]}"
+    which = f"{found.n} stops, the newest that were {signs[0]} or {signs[1]},"
+    longest = f"Of {which} at most {found.longest} in a row were {signs[0] if found.positive else signs[1]}"
     if found.p is None:
         return f"{longest}; fewer than {FEWEST} of one sign tell nothing of streaks."
     runs = f"{found.runs} runs of one sign, {found.expected:.0f} by chance"
