@@ -147,17 +147,19 @@ def _as_scored(
     """
     if not (promised.p or 0.0) > 0.0 or not (came.p or 0.0) > 0.0:
         return order, firsts
-    ratio, wide = (came.p or 0.0) / (promised.p or 1.0), (came.high - came.low) / 2.0 / (came.p or 1.0)
+    wide = (came.high - came.low) / 2.0 / (came.p or 1.0)
 
-    def drawn(value: Rate, share: float) -> Rate:
-        by = ratio**share
+    def drawn(value: Rate, share: float, first: Rate) -> Rate:
+        by = ((came.p or 0.0) / (first.p or came.p or 1.0)) ** share
         p = by * (value.p or 0.0)
         half = math.hypot(by * (value.high - value.low) / 2.0, p * wide * share)
         return Rate(p, max(0.0, p - half), p + half, value.n)
 
     last = max(len(order) - 1, 1)
-    order = [replace(entry, value=drawn(entry.value, 1.0 - at / last)) for at, entry in enumerate(order)]
-    return order, [_priced(one, drawn(promised, 1.0), drawn(one.value, 1.0)) for one in firsts]
+    begins = order[0].value  # its stroke serves the next ball best, and is not always the one of `firsts`
+    order = [replace(entry, value=drawn(entry.value, 1.0 - at / last, begins)) for at, entry in enumerate(order)]
+    best = drawn(promised, 1.0, promised)
+    return order, [_priced(one, best, drawn(one.value, 1.0, promised)) for one in firsts]
 
 
 def _drawn_to(promised: Rate, came: Rate) -> Callable[[Rate], Rate]:
