@@ -31,7 +31,6 @@ AT_RAIL = 0.02  # m beyond touching: a rail so near was met
 JAWS = 0.045  # m from a pocket's mouth
 PAUSE = 0.06  # seconds between two meetings of one ball with one rail
 TOGETHER = 0.02  # seconds: balls that begin to run so near to each other did not send one another
-STEP = 0.1  # seconds between marks, up to which a meeting is told from the one before it by `PAUSE`
 HIDDEN = 0.1  # seconds after the ball that it hit, at most, in which the cue ball is first seen to run
 
 
@@ -235,8 +234,8 @@ def _meetings(
             )
             if turned < TURNED:
                 continue
-            pause = PAUSE + (c.t - a.t) / 2.0 - STEP  # times are known no better than marks follow each other
-            if any(abs(one.t - b.t) < max(pause, PAUSE) and ball in one.balls for one in (*known, *found)):
+            pause = max(PAUSE, (c.t - a.t) / 2.0)  # times are known no better than marks follow each other
+            if any(abs(one.t - b.t) < pause and ball in one.balls for one in (*known, *found)):
                 continue
             reach = table.ball_diameter + MEETS + 0.5 * speeds[0] * (b.t - a.t)
             for other, place in stood.items():

@@ -24,7 +24,7 @@ export function PlanTable({
         {begin.length > 0 && ", played freely,"} <b>{part(plan.run_out)}</b>{" "}
         <span className="opacity-75">
           ({Math.round(100 * plan.run_out.low)} to {Math.round(100 * plan.run_out.high)}, {plan.run_out.n}{" "}
-          racks played on)
+          {points ? "visits" : "racks"} played on)
         </span>
         {plan.key_ball && `; key ball ${plan.key_ball}`}
         {plan.break_ball && `; break ball ${plan.break_ball}`}
@@ -51,15 +51,15 @@ export function PlanTable({
         )}
       </p>
       <div className="overflow-x-auto">
-        <table className="w-full min-w-136 text-left text-[12.5px]">
+        <table className="w-full min-w-136 text-left text-[12.5px] [&_th]:whitespace-nowrap">
           <thead className="caption">
             <tr>
               <th className="pr-2">ball</th>
               <th className="pr-2">pocket</th>
-              <th className="pr-2">cut</th>
-              <th className="pr-2">stroke</th>
               <th className="pr-2">pot</th>
               <th className="pr-2">{points ? "still scores" : "to the end"}</th>
+              <th className="pr-2">cut</th>
+              <th className="pr-2">stroke</th>
               <th>rather too</th>
             </tr>
           </thead>
@@ -81,6 +81,13 @@ export function PlanTable({
                 </td>
                 <td className="pr-2">{pocketWords(entry.pocket, discipline)}</td>
                 <td className="pr-2 whitespace-nowrap">
+                  {entry.stroke ? `${String(Math.round(100 * entry.pot))} %` : "–"}
+                </td>
+                <td className="pr-2 whitespace-nowrap">
+                  {points ? entry.value.toFixed(1) : `${(100 * entry.value).toFixed(1)} %`}{" "}
+                  <span className="text-[11px] opacity-75">n {entry.value_rate.n}</span>
+                </td>
+                <td className="pr-2 whitespace-nowrap">
                   {entry.cut_angle_deg === null
                     ? "–"
                     : entry.straight
@@ -88,11 +95,6 @@ export function PlanTable({
                       : `${Math.round(entry.cut_angle_deg)}° ${entry.cut_side ?? ""}`}
                 </td>
                 <td className="pr-2">{entry.stroke_words}</td>
-                <td className="pr-2">{entry.stroke ? `${String(Math.round(100 * entry.pot))} %` : "–"}</td>
-                <td className="pr-2 whitespace-nowrap">
-                  {points ? entry.value.toFixed(1) : `${(100 * entry.value).toFixed(1)} %`}{" "}
-                  <span className="text-[11px] opacity-75">n {entry.value_rate.n}</span>
-                </td>
                 <td>{entry.harmless ? entry.harmless.error : ""}</td>
               </tr>
             ))}
