@@ -18,8 +18,8 @@ from aretane.core.planning.choices.options import arranged, options_for, outlook
 from aretane.core.planning.choices.played import PLAYED_SEED as RACKS_SEED
 from aretane.core.planning.choices.played import played_on, racks_from
 from aretane.core.planning.outlook.outlook import Outlook, game_of
-from aretane.core.planning.outlook.rollout import visits
-from aretane.core.planning.plans.plan import PLAYED_SEED, plan_for
+from aretane.core.planning.outlook.rollout import PLAYED_SEED, visits
+from aretane.core.planning.plans.plan import plan_for
 from aretane.core.planning.pots.strokes import COARSE, FINE, GLANCE, Effort
 from aretane.core.rack import colour_spots
 from aretane.core.rules.disciplines import group_of

@@ -5500,7 +5500,8 @@ export interface components {
         /**
          * OptionAnswer
          * @description As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
-         *     ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
+         *     ball's rails; `played` racks, in games of points visits, were played on to their end for the value (0:
+         *     what follows is taken from maps).
          */
         "ChoicesAnswer.OptionAnswer": {
             /** After Miss */
@@ -11863,7 +11864,8 @@ export interface components {
         /**
          * OptionAnswer
          * @description As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
-         *     ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
+         *     ball's rails; `played` racks, in games of points visits, were played on to their end for the value (0:
+         *     what follows is taken from maps).
          */
         "ShotChoicesAnswer.OptionAnswer": {
             /** After Miss */

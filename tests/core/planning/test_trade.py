@@ -17,6 +17,7 @@ from aretane.core.planning.orders.break_ball import racked_again
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.quick import quick_pot
 from aretane.core.planning.plans.plan import plan_for
+from aretane.core.planning.plans.trouble import trouble_on
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.rack import colour_spots, racked
 from aretane.core.skill.hand import PRESETS, presets_for
@@ -157,6 +158,17 @@ def test_of_two_balls_beside_the_rack_one_is_taken_early():
     assert all(one.cost > one.error for one in later)
 
 
+def test_the_break_ball_is_not_taken_first():
+    """Three balls are left, the 5 beside the rack: whoever pots it has nothing to open the next rack with. Choices
+    and plan agree on it."""
+    layout = straight((1.2, 0.6), b5=(2.0, 0.9), b6=(0.5, 0.4), b7=(1.7, 0.3))
+    view = view_of(layout, "league")
+    options = arranged(view, [valued(view, task, GLANCE, 0, 2) for task in tasks_for(view, GLANCE, 2)]).options
+    first, kept = (next(one for one in options if fits(one.ball)) for fits in ("5".__eq__, ("6", "7").__contains__))
+    assert kept.win > first.win + 1.0
+    assert options[0].ball == plan_for(view, GLANCE, 0, 2, 10).order[0].ball == "7"
+
+
 @pytest.mark.parametrize(("height", "meets"), [(-0.3, False), (-0.1, False), (0.1, True), (0.2, True), (0.3, True)])
 def test_the_cue_balls_line_past_the_rack_reaches_it_a_little_above_centre(height, meets):
     """A break ball before the rack, cut by 35 degrees: the tangent line runs past; forward roll bends the cue ball
@@ -211,3 +223,18 @@ def test_the_cue_ball_stays_on_the_open_side():
     turn = view.turn(view.game.state)
     open_, shut = (np.mean([float(turn.at(np.array((x, y)))) for x in (2.7, 2.9, 3.1)]) for y in (0.6, 1.3))
     assert open_ > shut + 5.0
+
+
+def test_the_pack_is_opened_with_a_red_to_fall_back_on():
+    """From the same pot of the black: with a loose red beside it a red is on nearly always, without one mostly not."""
+    pack = {b: p for b, p in racked(SNOOKER, "snooker", reds=10).object_balls.items() if b.startswith("red-")}
+    chances = []
+    for loose in ({}, {"red-12": (2.9, 0.35)}):
+        view = view_of(frame({**pack, **loose}, (3.2, 0.55), on="colour"))
+        (cluster,) = trouble_on(view, plan_for(view, GLANCE, 0, 2, 10, begin=["black"])).clusters
+        assert cluster.insurance == tuple(loose), "colours that come back are nothing to fall back on"
+        opening = cluster.openings[0]
+        assert opening.ball == "black"
+        chances.append(opening.next.p)
+    without, with_one = chances
+    assert with_one > without + 0.3

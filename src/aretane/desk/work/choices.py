@@ -40,11 +40,10 @@ K = TypeVar("K")
 T = TypeVar("T")
 Body = dict[str, Any]
 
-VERSION = 9  # of the model; results of another one are worked out again
+VERSION = 10  # of the model; results of another one are worked out again
 LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
-ROLLOUTS = 150
 RACKS = 100  # played on in one part
 
 
@@ -228,7 +227,7 @@ def _found(
     known: dict[int, list[Rate]] = {}
     told, unknown = do.with_kept(LIMIT, outlook, played, wanted, level, found, known)
     while unknown is not None:
-        pieces = range(0, _effort(level).played, RACKS)
+        pieces = [0] if traits_of(wanted.layout.discipline).points else range(0, _effort(level).played, RACKS)
         known[unknown] = [
             do.with_kept(LIMIT, outlook, racks_of, wanted, level, found[unknown], at) for at in pieces
         ]
@@ -341,11 +340,10 @@ def value(
 
 
 def racks_of(outlook: Outlook, wanted: Wanted, level: str, option: Option, at: int) -> Rate:
-    """Some of the racks that are played on to their end from an option."""
-    from aretane.core.planning.choices.played import PLAYED_SEED, racks_from
+    """Some of the racks that are played on to their end from an option; in games of points all visits."""
+    from aretane.core.planning.choices.options import rate_of
 
-    times, seed = _effort(level).played, wanted.seed + PLAYED_SEED
-    return racks_from(outlook, option, times, seed, THREADS, slice(at, at + RACKS))
+    return rate_of(outlook, option, _effort(level), wanted.seed, THREADS, slice(at, at + RACKS))
 
 
 class _Unknown(Exception):
@@ -365,6 +363,8 @@ def played(
         if place not in known:
             raise _Unknown(place)
         pieces = known[place]
+        if len(pieces) == 1:
+            return pieces[0]
         return wilson(round(sum((one.p or 0.0) * one.n for one in pieces)), sum(one.n for one in pieces))
 
     try:
@@ -392,7 +392,7 @@ def planned(outlook: Outlook, wanted: Wanted, level: str) -> Body:
     from aretane.formats.choices import plan_as_data, trouble_as_data
 
     effort, seed = _effort(level), wanted.seed
-    made = plan_for(outlook, effort, seed, THREADS, ROLLOUTS, begin=wanted.begin)
+    made = plan_for(outlook, effort, seed, THREADS, begin=wanted.begin)
     return {"plan": plan_as_data(made), "trouble": trouble_as_data(trouble_on(outlook, made, seed))}
 
 
@@ -405,7 +405,7 @@ def runs_out(wanted: Wanted, hand: Hand) -> Body:
 
     game = game_of(wanted.layout, wanted.rules)
     outlook = outlook_for(game, (hand, hand), GLANCE, wanted.seed, THREADS)
-    return asdict(who_could_run(outlook, ROLLOUTS, wanted.seed, THREADS))
+    return asdict(who_could_run(outlook, seed=wanted.seed, threads=THREADS))
 
 
 def stand_against(wanted: Wanted, name: str, opponent: Hand) -> Body:

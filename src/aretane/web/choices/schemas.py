@@ -135,7 +135,8 @@ class OptionWords(Answer):
 
 class OptionAnswer(Answer):
     """As the command `options` prints it; `ahead` instead of `win` in straight pool. `route` names the cue
-    ball's rails; `played` racks were played on to their end for the value (0: what follows is taken from maps).
+    ball's rails; `played` racks, in games of points visits, were played on to their end for the value (0:
+    what follows is taken from maps).
     """
 
     kind: str

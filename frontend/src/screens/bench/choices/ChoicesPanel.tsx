@@ -14,6 +14,7 @@ import type { Workbench } from "../model/useWorkbench";
 import { AddStroke } from "./AddStroke";
 import { Assumptions } from "./Assumptions";
 import { Felt } from "./Felt";
+import { disciplineOf } from "../../../games/discipline";
 import { OptionRow } from "./OptionRow";
 import { gradeAt, valueAt } from "./map";
 import { useAsked, useAssumed } from "./state";
@@ -72,6 +73,8 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
   const order = choices.answer?.body.schools?.find((one) => one.name === school)?.order;
   const indices = list ? (order?.length === list.options.length ? order : list.options.map((_, i) => i)) : [];
   const best = bestOf(list?.options ?? []);
+  const drawn = list?.options.some((one) => one.played > 0) ?? false;
+  const { points } = disciplineOf(game.header.discipline);
   const short = all ? indices : indices.filter((index, at) => at < SHORT || index === played?.index);
   return (
     <section aria-label="Choices" className="sheet min-w-0 space-y-2 p-3" data-testid="choices">
@@ -106,6 +109,8 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
                 chosen={asked.option === index}
                 played={played?.index === index}
                 added={option.also.includes("added")}
+                points={points}
+                drawn={drawn}
                 equal={option !== best && best !== undefined && asGood(worthOf(option), worthOf(best))}
                 onChoose={() => {
                   useAsked.setState({ option: asked.option === index ? null : index });

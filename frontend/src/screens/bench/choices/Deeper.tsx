@@ -26,7 +26,9 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
           Places of the cue ball for {choices.map.ball ? `the ${choices.map.ball}` : "what is on"}. Drag any
           ball to try another table.
           {choices.list?.options.some((one) => one.played > 0) &&
-            " The places alone are off by 4 points on average for running out, by more on full tables; plan and choices are played on to the end."}
+            (points
+              ? " The places alone promise what a table brings on which no other ball is moved; plan and choices are played on to the end."
+              : " The places alone are off by 4 points on average for running out, by more on full tables; plan and choices are played on to the end.")}
         </p>
       )}
       <div role="tablist" aria-label="Behind the choices" className="mb-2 flex flex-wrap gap-1">

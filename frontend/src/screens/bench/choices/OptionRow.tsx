@@ -10,10 +10,14 @@ interface Props {
   added: boolean;
   /** Not to be told apart from the best of the list. */
   equal: boolean;
+  /** What a run counts: points or balls, not the chance to finish. */
+  points: boolean;
+  /** Some of the list were played on, and the others drawn to what came out. */
+  drawn: boolean;
   onChoose: () => void;
 }
 
-export function OptionRow({ option, rank, chosen, played, added, equal, onChoose }: Props) {
+export function OptionRow({ option, rank, chosen, played, added, equal, points, drawn, onChoose }: Props) {
   const { words } = option;
   const also = option.also.filter((word) => word !== "played" && word !== "added");
   return (
@@ -53,7 +57,10 @@ export function OptionRow({ option, rank, chosen, played, added, equal, onChoose
           <p className="opacity-80">
             {words.stroke}
             {also.length > 0 && `; also ${also.join(", ")}`}
-            {option.run > 0.0005 && option.win !== null && `; runs out ${(100 * option.run).toFixed(1)} %`}
+            {option.run > 0.0005 &&
+              (points
+                ? `; scores ${option.run.toFixed(1)}`
+                : `; runs out ${(100 * option.run).toFixed(1)} %`)}
             {option.foul.p !== null && `; foul ${part(option.foul)}`}
             {`; cue ball: ${option.route}`}
           </p>
@@ -68,8 +75,8 @@ export function OptionRow({ option, rank, chosen, played, added, equal, onChoose
           )}
           <p className="caption">
             {option.played > 0
-              ? `from ${option.played} racks played to their end, each stroke chosen anew`
-              : "what follows is taken from maps"}
+              ? `from ${option.played} ${points ? "visits" : "racks"} played to their end, each stroke chosen anew`
+              : `what follows is taken from maps${drawn ? ", drawn to what was played to the end" : ""}`}
           </p>
           {option.kind === "jump" && (
             <p className="opacity-80">

@@ -14,6 +14,7 @@ from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.shot import simulate
 from aretane.core.physics.stroke import Stroke
+from aretane.core.planning.choices.frames import as_win
 from aretane.core.planning.choices.kinds import kind_of
 from aretane.core.planning.choices.last_resort import last_resorts
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option, Options
@@ -34,9 +35,9 @@ from aretane.core.planning.choices.search import (
     safe_ideas,
 )
 from aretane.core.planning.choices.value import Leaves, Value, value_of
+from aretane.core.planning.choices.visited import visits_of
 from aretane.core.planning.choices.words import why
-from aretane.core.planning.outlook.equity import attack_value, break_even
-from aretane.core.planning.outlook.frame import frame_chance
+from aretane.core.planning.outlook.equity import break_even
 from aretane.core.planning.outlook.groups import GroupOutlook
 from aretane.core.planning.outlook.outlook import Game, Outlook, game_of
 from aretane.core.planning.outlook.rotation import RotationOutlook
@@ -44,17 +45,17 @@ from aretane.core.planning.outlook.snooker import SnookerOutlook
 from aretane.core.planning.outlook.stage import Stage
 from aretane.core.planning.outlook.straight import StraightOutlook
 from aretane.core.planning.pots.strokes import COARSE, Effort
-from aretane.core.rules.traits import FRAMES, traits_of
+from aretane.core.rules.traits import traits_of
 from aretane.core.skill.demand import demand_of
 from aretane.core.skill.hand import Hand
 from aretane.core.skill.reach import RIGHT, Arm, Reach, reach_for
-from aretane.core.skill.visits import goes_on
 from aretane.core.statistics.rates import Rate
 
 MOST_POTS, MOST_OTHERS, MOST_SAFE, MOST_RESORTS = 9, 8, 8, 2
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
 LOOKS = 12  # leaves of a case that are looked at closely, at least (half as many where the order is free)
+ALL = slice(None)
 HIDES = 0.35  # a safety that hides the ball less often only contains
 
 
@@ -96,11 +97,17 @@ def options_for(
     found = [valued(outlook, task, effort, seed, threads, arm) for task in tasks]
     found = [option for option in found if fits(option, barred)]
     if effort.played:
-        found = played_on(
-            outlook, found,
-            lambda option: racks_from(outlook, option, effort.played, seed + PLAYED_SEED, threads),
-        )  # fmt: skip
+        found = played_on(outlook, found, lambda option: rate_of(outlook, option, effort, seed, threads))
     return arranged(outlook, [*found, *pushed(outlook, effort, seed)])
+
+
+def rate_of(outlook: Outlook, option: Option, effort: Effort, seed: int, threads: int, piece: slice = ALL) -> Rate:
+    """What a choice comes to when it is played on: wins of racks that begin with it, or of a `piece` of them; in
+    games of points what a visit scores.
+    """
+    if outlook.plays_on:
+        return racks_from(outlook, option, effort.played, seed + PLAYED_SEED, threads, piece)
+    return visits_of(outlook, effort, seed, threads)
 
 
 def playable(game: Game) -> None:
@@ -233,7 +240,7 @@ def valued(
     path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
     return Option(
         kind.kind, (*kind.also, *((task.source,) if task.source else ())),
-        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, _as_win(outlook, value), reach,
+        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, as_win(outlook, value), reach,
         kind.fraction, shot.first_contact, path, route_of(shot), shot.cue_rails, run_after(layout, shot),
         moved_by(layout, shot, idea.ball),
     )  # fmt: skip
@@ -262,31 +269,6 @@ def _two_way(option: Option, safest: float | None) -> Option:
     ):
         return replace(option, intent="two-way")
     return option
-
-
-def _as_win(outlook: Outlook, value: Value) -> Value:
-    """In snooker: points ahead as the chance to win the frame."""
-    layout = outlook.game.layout
-    if traits_of(layout.discipline).counts != FRAMES:
-        return value
-    mine, theirs = (goes_on(hand, layout.table) for hand in outlook.hands)
-
-    def of(ahead: float) -> float:
-        return frame_chance(outlook.game.state, ahead, (mine, theirs))
-
-    def chance(ahead: float | None) -> float | None:
-        return None if ahead is None else of(ahead)
-
-    win, pot = value.win, value.pot.p
-    assert win.p is not None
-    low, mid, high = (of(ahead) for ahead in (win.low, win.p, win.high))
-    made, missed = chance(value.after_pot), chance(value.after_miss)
-    if pot is not None and made is not None and missed is not None:  # so that win is still made of what follows
-        mixed = attack_value(pot, made, missed)
-        low, mid, high = max(0.0, mixed - (mid - low)), mixed, min(1.0, mixed + (high - mid))
-    slope = (high - low) / (win.high - win.low) if win.high > win.low else 0.0
-    samples = mid + slope * (value.samples - win.p)
-    return replace(value, win=Rate(mid, low, high, win.n), after_pot=made, after_miss=missed, samples=samples)
 
 
 def landing_of(option: Option, most: int = 80) -> Floats:

@@ -1,4 +1,4 @@
-"""Options' values held against racks played on to their end.
+"""Options' values held against racks played on to their end (in games of points: visits, see `visited.py`).
 
 A map takes the balls that are left to stay where they are. Where racks can be played on to their end, the best
 attack and the best safety are played on with both players' hands, and what comes out is their value; the other
@@ -19,6 +19,7 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.physics.start import start_of
 from aretane.core.planning.choices.option import ATTACK, SAFE, Option
 from aretane.core.planning.choices.plain import plain_first
+from aretane.core.planning.choices.visited import scored_on
 from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.outlook.turn_kernel import (
     CHOICE,
@@ -47,9 +48,9 @@ UNLIKE = (
 
 def played_on(outlook: Outlook, found: Sequence[Option], rate_of: Callable[[Option], Rate]) -> list[Option]:
     """The options with values from racks played on for the best of either sort; `rate_of` plays them, as
-    `racks_from` does, and is asked once for each that it is worth."""
+    `racks_from` or `visits_of` does, and is asked once for each that it is worth."""
     if not outlook.plays_on:
-        return list(found)
+        return scored_on(outlook, found, rate_of)
     moved, played = {id(option): option for option in found}, set[int]()
     top = max((option.win for option in found), default=0.0)
     for sort in (ATTACK, SAFE):

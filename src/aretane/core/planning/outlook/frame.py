@@ -33,6 +33,13 @@ def frame_chance(state: RackState, ahead: float, pots: tuple[float, float]) -> f
     return float(np.interp(ahead, gains, chances))
 
 
+def ahead_at(state: RackState, chance: float, pots: tuple[float, float]) -> float:
+    """The inverse: how far the player of `state` is expected to get ahead from here who wins so often."""
+    lead = state.points[state.player] - state.points[opponent(state.player)]
+    gains, chances = _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
+    return float(np.interp(chance, chances, gains))
+
+
 def left_in(state: RackState) -> Left:
     colours = sorted(value(ball) for ball in state.balls if not is_red(ball))
     return sum(map(is_red, state.balls)), tuple(colours), state.on == COLOUR

@@ -20,6 +20,7 @@ from aretane.core.statistics.rates import Rate
 if TYPE_CHECKING:
     from aretane.core.planning.orders.break_ball import BreakMap
     from aretane.core.planning.outlook.one_place import Best
+    from aretane.core.planning.outlook.rollout import Visits
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
 SAFE_SHARE = (
@@ -106,6 +107,7 @@ class Outlook(Protocol):
     horizon: str
     grid: Grid
     plays_on: bool  # racks can be played on to their end by its values
+    visited: dict[Any, Visits]  # played on from this table already, see `rollout.py`
 
     def turn(self, state: RackState) -> Turn:
         """The turn of `state.player` with `state.balls` left, its next shot taken exactly."""
@@ -156,6 +158,9 @@ class Outlook(Protocol):
 class Usual:
     """What most outlooks answer to what is asked of a few games only."""
 
+    def __init__(self) -> None:
+        self.visited: dict[Any, Visits] = {}
+
     def scattered(self, layout: Layout, state: RackState) -> float:
         return 0.0
 
@@ -182,6 +187,7 @@ class Remembered(Usual):
     """Turns that are worked out once each, all exactly: there is no quicker look."""
 
     def __init__(self) -> None:
+        super().__init__()
         self._turns: dict[Any, Turn] = {}
 
     def turn(self, state: RackState) -> Turn:

@@ -31,6 +31,10 @@ from aretane.core.table import POCKETS, Point
 
 MOST_SHOTS = 40
 MOST_BALLS = 5  # that are looked at closely for one shot
+VISITS = 150  # a run is known to a tenth then
+TOGETHER = 8  # visits that are begun together
+SHOTS = {0: 400}  # by the level of effort: a first look takes no longer than so many
+PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 
 
 @dataclass(frozen=True)
@@ -45,21 +49,39 @@ class Visits:
 
 def visits(
     outlook: Outlook, layout: Layout, times: int, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
+    cancelled: Callable[[], bool] | None = None, shots: int | None = None,
 ) -> Visits:  # fmt: skip
-    """So many visits of the player of this outlook from `layout`, its cue ball in place."""
+    """So many visits of the player of this outlook from `layout`, its cue ball in place. In games of points no new
+    ones begin once so many `shots` were played.
+    """
     if (racks := outlook.racks(layout)) is not None:
         return Visits(racks.run_outs(times, seed, threads, cancelled))
 
-    def one(number: int) -> tuple[float, float]:
+    def one(number: int) -> tuple[float, float, int]:
         if cancelled is not None and cancelled():
             raise Cancelled
         return _visit(outlook, layout, seed * 100_003 + number)
 
+    found: list[tuple[float, float, int]] = []
     with ThreadPoolExecutor(threads) as pool:
-        cleared, scored = (np.array(column) for column in zip(*pool.map(one, range(times)), strict=True))
+        while len(found) < times and (shots is None or sum(one[2] for one in found) < shots):
+            found += pool.map(one, range(len(found), min(len(found) + TOGETHER, times)))
+    cleared, scored, _ = np.array(found).T
     points = outlook.scale.points
-    return Visits(wilson(round(cleared.sum()), times), mean_rate(scored, points) if points else None)
+    return Visits(wilson(round(cleared.sum()), len(cleared)), mean_rate(scored, points) if points else None)
+
+
+def visits_here(
+    outlook: Outlook, layout: Layout, effort: Effort, times: int, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None,
+) -> Visits:  # fmt: skip
+    """The same with no more care than the `effort` allows, and played once for plan and choices."""
+    key = layout.cue, times, seed
+    if key not in outlook.visited:
+        outlook.visited[key] = visits(
+            outlook, layout, times, seed + PLAYED_SEED, threads, cancelled, SHOTS.get(effort.level)
+        )
+    return outlook.visited[key]
 
 
 def best_now(
@@ -77,16 +99,18 @@ def best_now(
     return sorted(found, key=lambda one: -one.value)[:most]
 
 
-def _visit(outlook: Outlook, layout: Layout, seed: int) -> tuple[float, float]:
-    """Whether the table was cleared (1 or 0; with a break shot to come, its chance), and what was scored."""
+def _visit(outlook: Outlook, layout: Layout, seed: int) -> tuple[float, float, int]:
+    """Whether the table was cleared (1 or 0; with a break shot to come, its chance), what was scored, and in how
+    many shots.
+    """
     game, state, hand = outlook.game, outlook.game.state, outlook.hands[0]
     scored = 0.0
     for shot in range(MOST_SHOTS):
         if (last := outlook.opening(layout)) is not None:
-            return last[0], scored + last[1]
+            return last[0], scored + last[1], shot
         found = best_now(outlook, layout, state, hand, QUICK)
         if not found:
-            return 0.0, scored
+            return 0.0, scored, shot
         best = found[0]
         tried = tries_of(layout, best.stroke, hand, 1, seed * 64 + shot, ball=best.ball)
         played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
@@ -96,17 +120,17 @@ def _visit(outlook: Outlook, layout: Layout, seed: int) -> tuple[float, float]:
         if fell and not outcome.foul[0]:
             scored += _points(game, state, best.ball, int((played.fates[0] != ON_TABLE).sum()))
         if outcome.won[0]:
-            return 1.0, scored
+            return 1.0, scored, shot + 1
         if not fell or outcome.foul[0] or outcome.lost[0]:
-            return 0.0, scored
+            return 0.0, scored, shot + 1
         stopped = zip(played.names, played.places[0].tolist(), played.fates[0], strict=True)
         balls = {name: (x, y) for name, (x, y), fate in stopped if fate == ON_TABLE}
         after = remaining(game, replace(layout, balls=balls), state, best.ball)
         if after is None:
-            return 1.0, scored
+            return 1.0, scored, shot + 1
         state, left = after
         layout = replace(layout, balls={CUE: balls[CUE], **left})
-    return 0.0, scored
+    return 0.0, scored, MOST_SHOTS
 
 
 def _points(game: Game, state: RackState, ball: str, fallen: int) -> float:

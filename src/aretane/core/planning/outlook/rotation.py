@@ -50,6 +50,7 @@ class RotationOutlook(Usual):
         progress: Callable[[Stage], None] | None = None, cancelled: Callable[[], bool] | None = None,
         known: MutableMapping[tuple[str, ...], Stage] | None = None,
     ) -> None:  # fmt: skip
+        super().__init__()
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
         known = {} if known is None else known

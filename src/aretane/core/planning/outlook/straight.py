@@ -14,7 +14,18 @@ from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, brea
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
-from aretane.core.planning.outlook.outlook import KICKED, Game, InPoints, Turn, standing_of, usual_of
+from aretane.core.planning.outlook.outlook import (
+    LEVEL,
+    ROUNDS,
+    Game,
+    InPoints,
+    Standing,
+    Turn,
+    between,
+    hidden_value,
+    standing_of,
+    usual_of,
+)
 from aretane.core.planning.outlook.race import FURTHER, margin
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.moved import OPENED
@@ -82,7 +93,7 @@ class StraightOutlook(InPoints):
 
     def ahead(self, state: RackState, run: Floats) -> Floats:
         """By how many balls a run puts the player of `state` ahead from here: its balls, and what the race beyond
-        it brings, where the other one comes to some table next.
+        it brings, where the other one comes to some table next, as after a new rack.
         """
         player, mine, theirs = self.game.number(state.player), *_points(state)
         race = float(self.game.options.get("race_to") or max(mine, theirs) + FURTHER)
@@ -90,15 +101,26 @@ class StraightOutlook(InPoints):
         return margin(race - mine - run, race - theirs, usual[player], usual[1 - player]) - (mine - theirs)
 
     def _turn(self, state: RackState) -> Turn:
-        """This visit and what the other player has then; beyond them the race in general."""
+        """A run, and then the other player at what it leaves; where that is less, a usual safety."""
         both = [self.game.seen_by(state, player) for player in (0, 1)]
         runs = [self.run(player, one) for player, one in enumerate(both)]
-        ahead = [self.ahead(one, run) for one, run in zip(both, runs, strict=True)]
-        plain = [standing_of(values, 0.0) for values in ahead]
-        worth = [np.maximum(ahead[me], -plain[1 - me].guarded) for me in (0, 1)]
-        found = [standing_of(worth[me], -plain[1 - me].open - (1.0 - KICKED) * self.foul) for me in (0, 1)]
+        found, worth = [LEVEL, LEVEL], list(runs)
+        for _ in range(ROUNDS):
+            worth = [
+                np.maximum(self.leaving(both[me], runs[me], found[1 - me]), -found[1 - me].guarded) for me in (0, 1)
+            ]
+            made = [standing_of(worth[me], hidden_value(self.scale, found[1 - me], self.foul)) for me in (0, 1)]
+            found = [between(*pair) for pair in zip(found, made, strict=True)]
         me = self.game.number(state.player)
         return Turn(me, self.game.on(state), self.grid, worth[me], runs[me], found[me])
+
+    def leaving(self, state: RackState, run: Floats, other: Standing) -> Floats:
+        """By how many balls a run puts the player of `state` ahead, where the other one comes to this table after
+        a run that ends in this rack: few balls without one for the break shot are worth little to both.
+        """
+        usual = float(self.ahead(state, np.array([0.0]))[0])
+        ends = 1.0 - _goes_through(run, len(state.balls), self.usual_runs[self.game.number(state.player)])
+        return self.ahead(state, run) - ends * (usual + other.open)
 
     def _key(self, state: RackState) -> tuple[object, ...]:
         return (*super()._key(state), *_points(state))
@@ -118,12 +140,12 @@ class StraightOutlook(InPoints):
         play them now.
         """
         state = self.game.state
-        turn = self.turn(state)
+        turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
         alone = [(ball, self.patterns[0].run_of((ball,))) for ball in self.breaks]
         now = [(ball, self.run_map(0, ball, state)) for ball in turn.on if ball not in self.breaks]
         return [
             (None, turn.run, turn.worth),
-            *((ball, run, self.ahead(state, run)) for ball, run in [*alone, *now]),
+            *((ball, run, self.leaving(state, run, other)) for ball, run in [*alone, *now]),
         ]
 
     def opening(self, layout: Layout) -> tuple[float, float] | None:
@@ -173,6 +195,16 @@ class StraightOutlook(InPoints):
         worth = float(self.grid.at(pattern.run_of((ball,)), np.array(layout.cue)))
         x, y = chosen.landing[0].tolist()
         return Best(ball, POCKETS[int(chosen.pocket[0])], stroke_of(chosen, 0), float(chance[0]), worth, (x, y))
+
+
+def _goes_through(run: Floats, balls: int, usual: float) -> Floats:
+    """How often a run goes on into the next rack, by what it brings on average: with one chance a ball, p, it makes
+    p + p^2 ... of these `balls`, and the usual run when all of them are.
+    """
+    chance = np.linspace(0.0, 1.0, 101)
+    through = chance**balls
+    brings = (chance[:, None] ** np.arange(1, balls + 1)).sum(axis=1) + through * usual
+    return np.asarray(np.interp(run, brings, through))
 
 
 def _points(state: RackState) -> tuple[float, float]:

@@ -22,7 +22,7 @@ from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
 from aretane.core.planning.outlook.answer import follow_run
 from aretane.core.planning.outlook.one_place import Best
 from aretane.core.planning.outlook.outlook import Outlook
-from aretane.core.planning.outlook.rollout import best_now, remaining, visits
+from aretane.core.planning.outlook.rollout import PLAYED_SEED, VISITS, best_now, remaining, visits, visits_here
 from aretane.core.planning.outlook.strength import freedom
 from aretane.core.planning.plans.instead import Group, Instead, groups_of, instead_of
 from aretane.core.planning.pots.grid import Grid
@@ -45,7 +45,6 @@ from aretane.core.table import POCKETS, Point
 
 LOOKED_AT = 8  # strokes of one ball whose planned place is tried
 SAMPLES = 300
-PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 CHAIN = 4  # balls before the last that are called its chain
 MOST_ENTRIES = 40
 SPOT = 0.03  # m: the first zone is the place itself
@@ -91,7 +90,7 @@ class Plan:
 
 
 def plan_for(
-    outlook: Outlook, effort: Effort, seed: int = 0, threads: int = 1, tries: int = 200,
+    outlook: Outlook, effort: Effort, seed: int = 0, threads: int = 1, tries: int = VISITS,
     progress: Callable[[float], None] | None = None, cancelled: Callable[[], bool] | None = None,
     begin: Sequence[str] = (),
 ) -> Plan:  # fmt: skip
@@ -113,7 +112,7 @@ def plan_for(
     order = _order(outlook, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
     if progress is not None:
         progress(0.5)
-    came = visits(outlook, layout, tries, seed + PLAYED_SEED, threads, cancelled)
+    came = visits_here(outlook, layout, effort, tries, seed, threads, cancelled)
     promised = firsts[0].value if firsts else order[0].value
     if came.scored is not None:
         order, firsts = _as_scored(order, firsts, promised, came.scored)
@@ -359,7 +358,7 @@ def _spot(place: Point) -> Area:
     return Area("ideal", place, 4 * SPOT * SPOT, square)
 
 
-def who_could_run(outlook: Outlook, tries: int, seed: int = 0, threads: int = 1) -> Rate:
+def who_could_run(outlook: Outlook, tries: int = VISITS, seed: int = 0, threads: int = 1) -> Rate:
     """How often the player of this outlook finishes from here, by rollouts; with ball in hand from the best
     place.
     """

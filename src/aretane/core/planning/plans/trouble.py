@@ -91,34 +91,30 @@ def trouble_on(outlook: Outlook, plan: Plan, seed: int = 0) -> TableTrouble:
 
 
 def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, seed: int) -> Trouble:
-    layout = outlook.game.layout
+    game, layout = outlook.game, outlook.game.layout
     openings: list[Opening] = []
-    gone: list[str] = []
+    state = game.state
     for entry in plan.order:
         if entry.ball in group:
             break
+        gone = [ball for ball in layout.object_balls if ball not in state.balls]
+        state = game.after_pot(state, entry.ball)
+        following = [ball for ball in game.on(state) if ball in state.balls] if state.winner is None else []
         table = layout.without(*gone).placed("cue", entry.place)
-        opening = _opening(outlook, table, entry.ball, group, _following(plan, entry.ball, layout), seed)
+        opening = _opening(outlook, table, entry.ball, group, following, seed)
         if opening is not None:
             openings.append(opening)
-        gone += [] if entry.ball in traits_of(layout.discipline).returns else [entry.ball]
     fails = math.prod(1.0 - float(one.chance.p or 0.0) for one in openings)
     centre = np.mean([layout.balls[ball] for ball in group], axis=0)
+    returns = traits_of(layout.discipline).returns
     near = tuple(
         entry.ball
         for entry in plan.order
-        if entry.ball not in group
+        if entry.ball not in (*group, *returns)
         and math.dist(layout.balls[entry.ball], centre) < INSURANCE_NEAR
         and freedom(layout, entry.ball) >= FREE
     )
     return Trouble(group, needed, tuple(openings), 1.0 - fails, near)
-
-
-def _following(plan: Plan, ball: str, layout: Layout) -> list[str]:
-    """What may be played after a ball of the plan: the next one in rotation, else whatever the plan still has."""
-    mine = [entry.ball for entry in plan.order]
-    after = mine[mine.index(ball) + 1 :]
-    return after[:1] if traits_of(layout.discipline).rotation else after
 
 
 def _opening(
