@@ -9,7 +9,7 @@ import pytest
 
 from aretane.core.layout import Layout
 from aretane.core.planning.outlook import frame
-from aretane.core.planning.outlook.frame import OPENS, USUAL_COLOUR, frame_chance
+from aretane.core.planning.outlook.frame import FOULS, OPENS, USUAL_COLOUR, frame_chance
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.skill.visits import GOES_ON
 from aretane.core.table import PRESETS as TABLES
@@ -34,6 +34,10 @@ def played(reds: int, pots: tuple[float, float], dice: random.Random) -> int:
     points, player, begins, colours, on_colour = [0, 0], 0, True, [2, 3, 4, 5, 6, 7], False
     while reds or colours or on_colour:
         if dice.random() >= (OPENS if begins else 1.0) * pots[player]:
+            if begins and dice.random() < FOULS:
+                points[1 - player] += 4 if reds or on_colour else max(4, colours[0])
+                if not reds and not on_colour and colours == [7]:
+                    break
             player, begins, on_colour = 1 - player, True, False
             continue
         begins = False

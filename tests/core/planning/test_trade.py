@@ -226,7 +226,7 @@ def test_the_cue_ball_stays_on_the_open_side():
 
 
 def test_the_pack_is_opened_with_a_red_to_fall_back_on():
-    """From the same pot of the black: with a loose red beside it a red is on nearly always, without one mostly not."""
+    """From the same pot of the black: with a loose red a red is on nearly always, without one mostly not."""
     pack = {b: p for b, p in racked(SNOOKER, "snooker", reds=10).object_balls.items() if b.startswith("red-")}
     chances = []
     for loose in ({}, {"red-12": (2.9, 0.35)}):

@@ -59,7 +59,7 @@ def test_the_scale_turns_values_round():
     win, points = Scale(points=False), Scale(points=True)
     assert win.flip(win.flip(0.3)) == pytest.approx(0.3)
     assert points.flip(7.0) == -7.0
-    assert hidden_value(points, EVEN, foul=4.0) < hidden_value(points, EVEN)
+    assert hidden_value(points, EVEN, 0.2) < hidden_value(points, EVEN)
 
 
 def free_order(discipline, table, balls, hand=SURE, **state):

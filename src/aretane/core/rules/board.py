@@ -56,7 +56,7 @@ def _says(shown: _Shown, traits: Traits, state: RackState, options: Options, pla
     counted = fouls and options.get("three_fouls")
     said = (
         group,
-        f"needs {snookers} snookers" if snookers else None,
+        f"needs {'a snooker' if snookers == 1 else f'{snookers} snookers'}" if snookers else None,
         traits.needs.format(left) if left else None,
         f"on {fouls} {'foul' if fouls == 1 else 'fouls'}" if counted else None,
     )

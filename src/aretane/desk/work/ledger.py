@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSION = 4  # of the model; entries of another one are judged again
+VERSION = 5  # of the model; entries of another one are judged again
 LIMIT = 340.0  # seconds for a part, two entries; they take a few
 THREADS = 2  # of an entry
 BESIDE = 2  # racks that are judged beside each other

@@ -240,7 +240,8 @@ def valued(
     path = tuple((leg.place[0], leg.place[1]) for leg in shot.legs[CUE])
     return Option(
         kind.kind, (*kind.also, *((task.source,) if task.source else ())),
-        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke, as_win(outlook, value), reach,
+        _intent(idea, value.leaves, kind.kind), idea.ball, idea.pocket, stroke,
+        as_win(outlook, value, idea.ball), reach,
         kind.fraction, shot.first_contact, path, route_of(shot), shot.cue_rails, run_after(layout, shot),
         moved_by(layout, shot, idea.ball),
     )  # fmt: skip

@@ -67,11 +67,7 @@ def answer_to(layout: Layout, state: RackState, outlook: Outlook, seed: int = 0)
     seen = max((visible_part(layout.cue, b, layout.object_balls, ground.reach) for b in on), default=0.0)
     away = min((math.dist(layout.cue, layout.balls[b]) for b in on), default=0.0)
     kick = 1.0 if seen > SEEN else max((kick_chance(layout, b, hand) for b in on), default=0.0)
-    if seen > SEEN:
-        best = max(best, scale.flip(other.guarded))
-    else:
-        hit, missed = scale.flip(other.open), scale.flip(other.in_hand)
-        best = max(best, kick * hit + (1.0 - kick) * missed)
+    best = max(best, scale.flip(other.guarded) if seen > SEEN else outlook.escape(kick, other))
     return Answer(best, run, pot, seen, away, kick)
 
 

@@ -3,7 +3,8 @@
 A visit that has begun goes on with one chance a ball, whatever its place; half of the visits begin with nothing (a
 safety, no open ball). After a miss the other is at the table, a missed colour leaves him the reds. So a frame is a
 chain, and the margin that it ends with has a distribution: narrow between players who score little by little, wide
-where one visit may bring everything that is left. Fouls are left out.
+where one visit may bring everything that is left. Of the visits that begin with nothing a few are fouls: who needs
+snookers has these and nothing else.
 """
 
 from __future__ import annotations
@@ -11,13 +12,15 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from scipy.linalg import solve_banded
 
 from aretane.core.physics.compiled import Floats
 from aretane.core.rules.game import RackState, opponent
-from aretane.core.rules.snooker import COLOUR, is_red, value
+from aretane.core.rules.snooker import BLACK, COLOUR, LEAST_FOUL, VALUES, is_red, value
 
 MOST = 160  # points that a frame may still bring, and more than one player ever needs
 OPENS = 0.5  # of the visits begin with a ball that is made where the next one would be (common practice)
+FOULS = 0.05  # of the visits that begin with nothing: some two in a frame of forty visits (common practice)
 USUAL_COLOUR = 5  # points, with a red: mostly black, pink and blue (common practice)
 STEPS = 24  # chances between which is interpolated
 
@@ -38,6 +41,16 @@ def ahead_at(state: RackState, chance: float, pots: tuple[float, float]) -> floa
     lead = state.points[state.player] - state.points[opponent(state.player)]
     gains, chances = _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
     return float(np.interp(chance, chances, gains))
+
+
+def turn_chances(left: Left, lead: int, pots: tuple[float, float]) -> tuple[float, float]:
+    """How often the first of two players wins the frame, `lead` ahead: with himself at the table, with the other.
+    `left` is a turn's, so on no colour.
+    """
+    first, second = (_chain(left[0], left[1], one)[left] for one in (pots, pots[::-1]))
+    points = np.arange(-MOST, MOST + 1)
+    won = (points + lead > 0) + 0.5 * (points + lead == 0)
+    return float(first @ won), float(second[::-1] @ won)
 
 
 def left_in(state: RackState) -> Left:
@@ -86,8 +99,8 @@ def _run(left: Left, theirs: dict[Left, Floats], first: float, further: float) -
 def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> dict[Left, Floats]:
     """At every turn on a red or in the colours: the distribution of what the player at the table gains.
 
-    F = q S + (1 - q) F' and F' = q' S' + (1 - q') F, where S follows a pot and F' is the other's turn as this
-    player sees it; q is OPENS times the chance of going on.
+    F = q S + (1 - q) K F' and F' = q' S' + (1 - q') K' F, where S follows a pot and F' is the other's turn as this
+    player sees it; q is OPENS times the chance of going on, and K takes a foul's points with the chance of one.
     """
     mine: dict[Left, Floats] = {}
     theirs: dict[Left, Floats] = {}
@@ -98,10 +111,32 @@ def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> di
             continue
         q, p = (OPENS * chance for chance in pots)
         own, other = _made(left, theirs, pots[0]), _made(left, mine, pots[1])
-        lap = 1.0 - (1.0 - q) * (1.0 - p)
-        mine[left] = (q * own + (1.0 - q) * p * other[::-1]) / lap
-        theirs[left] = (p * other + (1.0 - p) * q * own[::-1]) / lap
+        mine[left] = _turns(left, own, other[::-1], q, p)
+        theirs[left] = _turns(left, other, own[::-1], p, q)
     return mine
+
+
+def foul_of(left: Left) -> int:
+    """The points that a foul gives away: the ball on, four at least (rule 12)."""
+    reds, colours, _ = left
+    return max(LEAST_FOUL, 0 if reds or not colours else colours[0])
+
+
+def _turns(left: Left, own: Floats, other: Floats, q: float, p: float) -> Floats:
+    """F of the one at the table, from what follows his own pot and the other one's. With the black alone on the
+    table a foul ends the frame (rule 4).
+    """
+    foul, clean = foul_of(left), 1.0 - FOULS
+    stays = (1.0 - q) * (1.0 - p)
+    if left[:2] == (0, (VALUES[BLACK],)):
+        won = _shifted(_nothing(), foul)
+        ends = (1.0 - q) * FOULS * won[::-1] + stays * clean * FOULS * won
+        return np.asarray((q * own + (1.0 - q) * p * clean * other + ends) / (1.0 - stays * clean**2))
+    once = q * own + (1.0 - q) * p * (clean * other + FOULS * _shifted(other, -foul))
+    bands = np.zeros((2 * foul + 1, len(once)))
+    bands[foul] = 1.0 - stays * (clean**2 + FOULS**2)
+    bands[[0, -1]] = -stays * FOULS * clean
+    return np.asarray(solve_banded((foul, foul), bands, once))
 
 
 def _made(left: Left, theirs: dict[Left, Floats], goes_on: float) -> Floats:
@@ -137,9 +172,12 @@ def _nothing() -> Floats:
 
 
 def _shifted(margin: Floats, points: int) -> Floats:
-    """The distribution with so many points more; what a frame cannot bring is no margin."""
-    if not points:
-        return margin
+    """The distribution with so many points more (or fewer); what a frame cannot bring is no margin."""
     found = np.zeros_like(margin)
-    found[points:] = margin[:-points]
+    if points > 0:
+        found[points:] = margin[:-points]
+    elif points < 0:
+        found[:points] = margin[-points:]
+    else:
+        return margin
     return found

@@ -13,8 +13,7 @@ from aretane.core.planning.orders.exchange import Worth, exchange, side_of
 from aretane.core.planning.orders.pattern import Pattern, pattern_of
 from aretane.core.planning.outlook.group_racks import GroupRacks
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Remembered, Turn, usual_of, won_by_running
-from aretane.core.planning.outlook.stage import WIN
+from aretane.core.planning.outlook.outlook import WIN, Game, Remembered, Turn, usual_of, won_by_running
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.disciplines import group_of
 from aretane.core.rules.game import RackState

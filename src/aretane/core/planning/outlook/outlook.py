@@ -20,9 +20,11 @@ from aretane.core.statistics.rates import Rate
 if TYPE_CHECKING:
     from aretane.core.planning.orders.break_ball import BreakMap
     from aretane.core.planning.outlook.one_place import Best
-    from aretane.core.planning.outlook.rollout import Visits
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
+MISSES = (
+    3.0  # in a row: then a player takes an easier way, as the third may lose the frame (rule 14; common practice)
+)
 SAFE_SHARE = (
     0.4  # a safety that comes off leaves one of the worst of all places (assumed; an option's own are computed)
 )
@@ -40,6 +42,9 @@ class Scale:
     def flip(self, value: Any) -> Any:
         """The same standing as the other player sees it."""
         return -value if self.points else 1.0 - value
+
+
+WIN = Scale(points=False)
 
 
 @dataclass(frozen=True)
@@ -83,6 +88,16 @@ class Turn:
 
     def at(self, places: Floats) -> Floats:
         return self.grid.at(self.worth, places)
+
+
+@dataclass(frozen=True)
+class Visits:
+    """Visits played to their end: how often the table was cleared (in straight pool the break shot made), and, in
+    games of points, what a visit brought on average; a break shot counts with what its own map says.
+    """
+
+    cleared: Rate
+    scored: Rate | None = None
 
 
 class PlayedOn(Protocol):
@@ -137,6 +152,9 @@ class Outlook(Protocol):
     def lever(self, state: RackState) -> float:
         """By how much the turn's value grows with each further bit of the run it promises."""
 
+    def escape(self, kick: float, other: Standing) -> float:
+        """What a player has who sees no ball on and hits one so often, the other at the table afterwards."""
+
     def break_shot(self, layout: Layout) -> Best | None:
         """The stroke that opens the next rack with the one ball that is left; None where no rack is opened so."""
 
@@ -169,6 +187,9 @@ class Usual:
 
     def lever(self, state: RackState) -> float:
         return 1.0
+
+    def escape(self, kick: float, other: Standing) -> float:
+        return hidden_value(WIN, other, kick)
 
     def break_shot(self, layout: Layout) -> Best | None:
         return None
@@ -294,10 +315,11 @@ def between(one: Standing, other: Standing) -> Standing:
     return Standing(*((a + b) / 2 for a, b in zip(astuple(one), astuple(other), strict=True)))
 
 
-def hidden_value(scale: Scale, other: Standing, foul: float = 0.0) -> float:
-    """To a player who cannot see the ball on: the kick hits and the opponent has the table, or it is a foul, which
-    gives away `foul` points as well."""
-    return float(KICKED * scale.flip(other.open) + (1.0 - KICKED) * (scale.flip(other.in_hand) - foul))
+def hidden_value(scale: Scale, other: Standing, kick: float = KICKED) -> float:
+    """To a player who cannot see the ball on: the `kick` hits and the opponent has the table, or he has it with the
+    cue ball in hand.
+    """
+    return float(kick * scale.flip(other.open) + (1.0 - kick) * scale.flip(other.in_hand))
 
 
 class InPoints(Remembered):
@@ -308,6 +330,14 @@ class InPoints(Remembered):
     scale = Scale(points=True)
     plays_on = False
     foul: float
+
+    def escape(self, kick: float, other: Standing) -> float:
+        """A foul costs its points and leaves the cue ball where it is; where a miss is called it is played again
+        until the ball is hit.
+        """
+        again = self.game.options.get("miss")
+        fouls = min((1.0 - kick) / max(kick, 1e-9), MISSES) if again else 1.0 - kick
+        return float(self.scale.flip(other.open) - fouls * self.foul)
 
     def run(self, player: int, state: RackState) -> Floats:
         """The points that a player may expect to score in this visit, at each place."""
@@ -327,4 +357,4 @@ class InPoints(Remembered):
         return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
 
     def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
-        return standing_of(self.worth(state, run, other), hidden_value(self.scale, other, self.foul))
+        return standing_of(self.worth(state, run, other), self.escape(KICKED, other))

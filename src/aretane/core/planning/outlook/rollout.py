@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -21,12 +21,12 @@ from aretane.core.planning.choices.search import judged
 from aretane.core.planning.choices.value import mean_rate
 from aretane.core.planning.outlook.answer import follow_run, likeliest
 from aretane.core.planning.outlook.one_place import Best, best_from
-from aretane.core.planning.outlook.outlook import Game, Outlook
+from aretane.core.planning.outlook.outlook import Game, Outlook, Visits
 from aretane.core.planning.pots.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
-from aretane.core.statistics.rates import Rate, wilson
+from aretane.core.statistics.rates import wilson
 from aretane.core.table import POCKETS, Point
 
 MOST_SHOTS = 40
@@ -35,16 +35,6 @@ VISITS = 150  # a run is known to a tenth then
 TOGETHER = 8  # visits that are begun together
 SHOTS = {0: 400}  # by the level of effort: a first look takes no longer than so many
 PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
-
-
-@dataclass(frozen=True)
-class Visits:
-    """Visits played to their end: how often the table was cleared (in straight pool the break shot made), and, in
-    games of points, what a visit brought on average; a break shot counts with what its own map says.
-    """
-
-    cleared: Rate
-    scored: Rate | None = None
 
 
 def visits(

@@ -9,9 +9,9 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.outlook.maps import grid_for
-from aretane.core.planning.outlook.outlook import Game, Turn, Usual, usual_of, won_by_running
+from aretane.core.planning.outlook.outlook import WIN, Game, Turn, Usual, usual_of, won_by_running
 from aretane.core.planning.outlook.play_on import Racks
-from aretane.core.planning.outlook.stage import WIN, Stage, stage_of
+from aretane.core.planning.outlook.stage import Stage, stage_of
 from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.rules.game import RackState

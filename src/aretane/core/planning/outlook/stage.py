@@ -14,13 +14,19 @@ import numpy as np
 
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.outlook.maps import Map, Tried, tried
-from aretane.core.planning.outlook.outlook import EVEN, ROUNDS, Scale, Standing, between, hidden_value, standing_of
+from aretane.core.planning.outlook.outlook import (
+    EVEN,
+    ROUNDS,
+    WIN,
+    Standing,
+    between,
+    hidden_value,
+    standing_of,
+)
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.skill.hand import Hand
-
-WIN = Scale(points=False)
 
 
 @dataclass(frozen=True)

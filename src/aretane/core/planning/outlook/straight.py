@@ -15,6 +15,7 @@ from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
 from aretane.core.planning.outlook.outlook import (
+    KICKED,
     LEVEL,
     ROUNDS,
     Game,
@@ -22,7 +23,6 @@ from aretane.core.planning.outlook.outlook import (
     Standing,
     Turn,
     between,
-    hidden_value,
     standing_of,
     usual_of,
 )
@@ -109,7 +109,7 @@ class StraightOutlook(InPoints):
             worth = [
                 np.maximum(self.leaving(both[me], runs[me], found[1 - me]), -found[1 - me].guarded) for me in (0, 1)
             ]
-            made = [standing_of(worth[me], hidden_value(self.scale, found[1 - me], self.foul)) for me in (0, 1)]
+            made = [standing_of(worth[me], self.escape(KICKED, found[1 - me])) for me in (0, 1)]
             found = [between(*pair) for pair in zip(found, made, strict=True)]
         me = self.game.number(state.player)
         return Turn(me, self.game.on(state), self.grid, worth[me], runs[me], found[me])
