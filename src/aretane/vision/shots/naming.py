@@ -40,7 +40,12 @@ FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as man
 NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
 FOLLOWED, ARRIVED = 3.0, 0.03  # of cost less, for a ball that was followed to its new place; m from its way's end
 STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or stood apart from the pack
+RACKED = (
+    3.0  # of cost less, for a ball that has its place in the rack: the first in front, the money ball in the middle
+)
 OUT_OF_TURN = 1.2  # of cost: a ball that should have fallen before others that have
+FRONT, MIDDLE = "front", "middle"
+LEAST_RACK = 7  # balls
 BY_HAND = 200.0  # of cost: other than the coach has said
 DOUBTFUL = 0.6  # confidence: somebody should look
 
@@ -71,7 +76,7 @@ class Told:
 class Stay:
     """A track: the layouts from `first` to `last` in which it is seen, and to `kept`, in which it is thought to be;
     what it looks like and how many looks that are; the shots through which it lay still, and those that it began;
-    and the track that it became, where its way was followed."""
+    the track that it became, where its way was followed; and where in a tight rack it stands."""
 
     track: int
     first: int
@@ -82,6 +87,7 @@ class Stay:
     rests: int
     struck: int = 0
     became: int | None = None
+    racked: str = ""
 
 
 def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Told:
@@ -163,6 +169,9 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
     )
     struck = Counter(int(one.balls[0]) for shot in shots for one in shot.events if one.kind == "strike")
     struck += Counter(_apart(shot.before) for shot in shots if shot.kind == "shot" and len(shot.left) > SCATTERED)
+    racked = {
+        track: where for shot in shots if len(shot.left) > SCATTERED for track, where in racked_in(shot.before)
+    }
     became = {track: other for shot in shots for track, other in _links(shot)}
     stays = [
         Stay(
@@ -175,6 +184,7 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
             rests=rests[track],
             struck=struck[track],
             became=became.get(track),
+            racked=racked.get(track, ""),
         )
         for track, placed in found.items()
     ]
@@ -188,6 +198,27 @@ def _apart(layout: Sequence[Placed]) -> int:
         return min((math.dist(one.place, other.place) for other in layout if other is not one), default=math.inf)
 
     return max(layout, key=nearest).track
+
+
+def racked_in(layout: Sequence[Placed]) -> list[tuple[int, str]]:
+    """The tracks that stand in front and in the middle of a tight rack: the ball next to the head, and the one two
+    rows straight behind it, as all games with a money ball have it. None where it is no rack.
+    """
+    apart = _apart(layout)
+    pack = sorted((one for one in layout if one.track != apart), key=lambda one: one.place[0])
+    if len(pack) < LEAST_RACK:
+        return []
+    wide = float(
+        np.median([min(math.dist(one.place, other.place) for other in pack if other is not one) for one in pack])
+    )
+    row, front = wide * math.sqrt(3) / 2, pack[0]
+    tight = max(math.dist(one.place, front.place) for one in pack) < 5 * wide
+    if not tight or pack[1].place[0] - front.place[0] < row / 2:
+        return []
+    middle = front.place[0] + 2 * row, front.place[1]
+    near = min(pack[1:], key=lambda one: math.dist(one.place, middle))
+    found = [(front.track, FRONT)]
+    return [*found, (near.track, MIDDLE)] if math.dist(near.place, middle) < wide / 2 else found
 
 
 def _links(shot: Shot) -> Iterator[tuple[int, int]]:
@@ -213,12 +244,23 @@ def _costs(
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
     costs *= _trust(stays)[:, None]
     costs[:, balls.index(CUE)] += [RESTED * stay.rests - STRUCK * stay.struck for stay in stays]
+    if (money := _money(balls)) is not None:
+        costs[:, balls.index(money)] -= [RACKED * (stay.racked == MIDDLE) for stay in stays]
     if _in_order(balls):
+        costs[:, balls.index("1")] -= [RACKED * (stay.racked == FRONT) for stay in stays]
         costs[:, : len(balls)] += OUT_OF_TURN * (_order(balls) < _gone(stays)[:, None])
     rows = {stay.track: row for row, stay in enumerate(stays)}
     for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
         costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
     return costs
+
+
+def _money(balls: Sequence[str]) -> str | None:
+    """The ball that stands in the middle of this game's rack, where one does."""
+    every = {*balls} - {CUE}
+    return next(
+        (one.money for one in TRAITS.values() if set(OBJECT_BALLS[one.name]) == every and not one.returns), None
+    )
 
 
 def _in_order(balls: Sequence[str]) -> bool:
