@@ -9,18 +9,21 @@ import numpy as np
 import pytest
 from scipy.optimize import linear_sum_assignment
 
-from aretane.core.ball import CUE
+from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.rack import racked
+from aretane.core.table import PRESETS as TABLES
 from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_of, unlikeness
 from aretane.vision.balls.ball_sets import MAKES, colour_of
 from aretane.vision.balls.identity import _lab, names_for
 from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.shots.exchange import Naming, Task
-from aretane.vision.shots.naming import name_tracks, once
+from aretane.vision.shots.naming import name_tracks, once, racked_in
 from aretane.vision.shots.watch import Placed, Shot
 
 IVORY, RED, BLACK, LAMP = (80.0, 0.0, 6.0), (42.0, 55.0, 36.0), (12.0, 1.0, 0.0), (98.0, 0.0, 2.0)
 WHITE = Appearance(1.0, 0.0, np.array(IVORY))
+BLACK_LOOK = Appearance(0.05, 0.9, np.array(BLACK))
 
 
 def solid(ball):
@@ -252,3 +255,38 @@ def test_who_stands_apart_from_the_pack_at_the_break_is_the_cue_ball():
     balls = (CUE, *"12345", "9")
     names = balls_of(name_tracks([shot(0, before, scattered, left, arrived)], balls, {}).names)
     assert (names[1], names[2]) == (CUE, "9")
+
+
+def racked_balls(discipline, table, looks):
+    """A tight rack as the rules have it, and the cue ball at the head: a track and a look for each."""
+    pack = racked(table, discipline).object_balls
+    tracks = {name: number for number, name in enumerate(pack, 2)}
+    layout = [placed(tracks[name], place, looks(name)) for name, place in pack.items()]
+    return tracks, [placed(1, (0.5, 0.6), WHITE), *layout]
+
+
+@pytest.mark.parametrize(("discipline", "balls"), [("nine-ball", ("1", "9")), ("ten-ball", ("1", "10"))])
+def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_middle(discipline, balls):
+    """Both look alike in a soft picture. World Pool-Billiard Association, The Rules of Play 2.2 and 9.2: the 1 at the
+    apex, the 9 or 10 in the middle."""
+    alike = {"1": "9", "9": "9"}
+    tracks, layout = racked_balls(discipline, TABLES["pool-9ft"], lambda name: solid(alike.get(name, name)))
+    assert racked_in(layout) == [(tracks[balls[0]], "front"), (tracks[balls[1]], "middle")]
+    left = tuple(range(1, len(layout) + 1))
+    told = name_tracks([shot(0, layout, [], left, ())], (CUE, *OBJECT_BALLS[discipline]), {})
+    assert {balls_of(told.names)[tracks[ball]] for ball in balls} == set(balls)
+    assert balls_of(told.names)[tracks[balls[0]]] == balls[0]
+
+
+def test_the_eight_stands_in_the_middle_and_no_ball_has_the_front():
+    tracks, layout = racked_balls("eight-ball", TABLES["pool-9ft"], lambda name: BLACK_LOOK)
+    told = name_tracks([shot(0, layout, [], tuple(range(1, 17)), ())], (CUE, *OBJECT_BALLS["eight-ball"]), {})
+    assert balls_of(told.names)[tracks["8"]] == "8"
+
+
+def test_strewn_balls_and_snookers_colours_are_no_rack():
+    assert racked_in([placed(n, (0.3 * n, 0.2 + 0.1 * (n % 4)), WHITE) for n in range(1, 10)]) == []
+    assert racked_in([placed(1, (0.5, 0.5), WHITE), YELLOW_BALL, RED_BALL]) == []
+    spots = racked(TABLES["snooker-12ft"], "snooker").object_balls
+    frame = [placed(n, place, WHITE) for n, place in enumerate([(0.5, 0.5), *spots.values()])]
+    assert racked_in(frame) == []
