@@ -84,3 +84,30 @@ def test_nobody_strikes_again_while_the_pack_still_runs():
     second = Shot(6, 6, 8, 0.9, 5, 0, "shot", scattered, balls, tuple(range(21, 26)), tuple(range(41, 46)))
     assert goes_on(first, second)
     assert not goes_on(first, replace(second, start=12, contact=12)), "by then somebody may have"
+
+
+def crept(to, arrived=9, moved=(5,)):
+    """The ball that the first shot brought to rest stands there, and then a little farther on."""
+    place = FIRST.paths[1][-1].place
+    before = (Placed(5, place, 0.003, 9), RED)
+    return replace(
+        SECOND, before=before, after=(Placed(arrived, to, 0.003, 9), RED), left=moved, arrived=(arrived,), paths={},
+        events=(),
+    )  # fmt: skip
+
+
+SLOW = replace(FIRST, paths={1: run(1, 0.4, 0.1, 2.0, 6.0)})
+SLOW = replace(SLOW, after=(Placed(5, SLOW.paths[1][-1].place, 0.003, 9), RED))
+
+
+@pytest.mark.parametrize(
+    ("on", "aside", "one"),
+    [(0.1, 0.0, True), (0.1, 0.02, True), (0.1, 0.08, False), (-0.1, 0.0, False), (0.4, 0.0, False)],
+)
+def test_a_slow_ball_that_a_still_picture_showed_at_rest_creeps_on(on, aside, one):
+    """Straight on and little, as no stroke does; aside, back or far it was struck."""
+    x, y = SLOW.paths[1][-1].place
+    second = replace(crept((x + on, y + aside)), before=(Placed(5, (x, y), 0.003, 9), RED))
+    assert goes_on(SLOW, second) is one
+    with_another = replace(second, left=(5, 2))
+    assert not goes_on(SLOW, with_another), "another ball was moved too"

@@ -14,11 +14,12 @@ from aretane.core.rack import racked
 from aretane.core.table import PRESETS as TABLES
 from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_of, unlikeness
 from aretane.vision.balls.ball_sets import MAKES, colour_of
-from aretane.vision.balls.identity import _lab, names_for
+from aretane.vision.balls.identity import _lab, first_light, names_for
 from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
 from aretane.vision.paths.told import Event, Mark
+from aretane.vision.shots import naming
 from aretane.vision.shots.exchange import Naming, Task
-from aretane.vision.shots.naming import name_tracks, once, racked_in
+from aretane.vision.shots.naming import _gone, _stays, name_tracks, once, racked_in
 from aretane.vision.shots.watch import Placed, Shot
 
 IVORY, RED, BLACK, LAMP = (80.0, 0.0, 6.0), (42.0, 55.0, 36.0), (12.0, 1.0, 0.0), (98.0, 0.0, 2.0)
@@ -267,11 +268,13 @@ def racked_balls(discipline, table, looks):
 
 @pytest.mark.parametrize(("discipline", "balls"), [("nine-ball", ("1", "9")), ("ten-ball", ("1", "10"))])
 def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_middle(discipline, balls):
-    """Both look alike in a soft picture. World Pool-Billiard Association, The Rules of Play 2.2 and 9.2: the 1 at the
+    """Both look alike in a soft picture. World Pool-Billiard Association, The Rules of Play 2.2, 9.2: the 1 at the
     apex, the 9 or 10 in the middle."""
     alike = {"1": "9", "9": "9"}
     tracks, layout = racked_balls(discipline, TABLES["pool-9ft"], lambda name: solid(alike.get(name, name)))
-    assert racked_in(layout) == [(tracks[balls[0]], "front"), (tracks[balls[1]], "middle")]
+    where = dict(racked_in(layout))
+    assert (where.pop(tracks[balls[0]]), where.pop(tracks[balls[1]])) == ("front", "middle")
+    assert set(where) == set(tracks.values()) - {tracks[ball] for ball in balls}, "the cue ball is not of it"
     left = tuple(range(1, len(layout) + 1))
     told = name_tracks([shot(0, layout, [], left, ())], (CUE, *OBJECT_BALLS[discipline]), {})
     assert {balls_of(told.names)[tracks[ball]] for ball in balls} == set(balls)
@@ -290,3 +293,51 @@ def test_strewn_balls_and_snookers_colours_are_no_rack():
     spots = racked(TABLES["snooker-12ft"], "snooker").object_balls
     frame = [placed(n, place, WHITE) for n, place in enumerate([(0.5, 0.5), *spots.values()])]
     assert racked_in(frame) == []
+
+
+def test_where_nobody_sees_the_cue_ball_no_ball_of_the_pack_is_taken_for_it():
+    """The 4 at the rack's corner was the cue ball, as all others lay a bit nearer to one another."""
+    tracks, layout = racked_balls("nine-ball", TABLES["pool-9ft"], solid)
+    pack = layout[1:]
+    pack[-1] = replace(pack[-1], place=(pack[-1].place[0] + 0.01, pack[-1].place[1]))
+    told = name_tracks([shot(0, pack, [], tuple(tracks.values()), ())], (CUE, *OBJECT_BALLS["nine-ball"]), {})
+    assert balls_of(told.names) == {track: name for name, track in tracks.items()}
+
+
+def test_a_ball_that_was_hidden_for_a_while_had_not_gone():
+    """Of five balls three are behind somebody after the break; the lowest seen is not out of turn for it."""
+    looks = {ball: solid(ball) for ball in ("1", "2", "3", "4", "5")}
+    places = {ball: (0.5 + 0.3 * n, 0.4 + 0.1 * (n % 3)) for n, ball in enumerate(looks)}
+    every = [placed(10 + n, places[ball], looks[ball]) for n, ball in enumerate(looks)]
+    few = every[:2]
+    shots = [
+        shot(0, [placed(1, (0.2, 0.2), WHITE), *every], [placed(2, (0.3, 0.3), WHITE), *few], (1,), (2,)),
+        shot(5, [placed(2, (0.3, 0.3), WHITE), *every], [placed(3, (0.4, 0.3), WHITE), *every], (2,), (3,)),
+    ]
+    assert list(_gone(_stays(shots))) == [0.0] * len(_stays(shots))
+
+
+def test_each_ball_that_fell_before_it_makes_the_lowest_less_likely(monkeypatch):
+    """The 2, 3 and 4 are potted, the first of them by the break; what lies there still is hardly the 1, and rather
+    the 5 or the 9."""
+    lies = placed(9, (2.0, 0.4), solid("1"))
+    standing = {ball: placed(10 + int(ball), (0.5 + 0.2 * int(ball), 0.9), solid(ball)) for ball in "2345"}
+    shots = []
+    for number, ball in enumerate("234"):
+        cue_ball = [placed(20 + number + after, (0.2 + 0.1 * number, 0.2), WHITE) for after in (0, 1)]
+        before = [cue_ball[0], lies, *standing.values()]
+        del standing[ball]
+        after = [cue_ball[1], lies, *standing.values()]
+        shots.append(shot(8.0 * number, before, after, (20 + number, 10 + int(ball)), (21 + number,)))
+    stays, balls = _stays(shots), (CUE, *OBJECT_BALLS["nine-ball"])
+    row = [stay.track for stay in stays].index(9)
+
+    def costs():
+        return naming._costs(stays, balls, first_light([stay.look for stay in stays]), {}, next(iter(MAKES)))[row]
+
+    told = costs()
+    monkeypatch.setattr(naming, "OUT_OF_TURN", 0.0)
+    more = dict(zip(balls, told - costs(), strict=True))
+    assert more["1"] == pytest.approx(2 * more["2"])
+    assert more["2"] > 1.0
+    assert more["3"] == more["5"] == more["9"] == more[CUE] == 0.0

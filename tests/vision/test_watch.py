@@ -278,3 +278,14 @@ def test_what_leaves_when_all_had_come_to_rest_belongs_to_the_next_shot():
     )
     for layout, balls in ((first.after, between), (second.before, between), (second.after, end)):
         assert {one.place for one in layout} == {place for place, _ in balls}
+
+
+def test_who_stands_before_the_cue_ball_hides_no_second_shot():
+    """One picture in five seconds, a player on the cue ball in each: two balls went one after the other, and were
+    told as one shot."""
+    hands = [(0.3, 0.9), (0.6, 1.0), (0.35, 0.7), (0.7, 0.8)]
+    waits = [([*START[2:], hand], 1) for hand in hands]
+    first, second = watched((START, 3), *waits, ([START[3]], 3), every=5.0)
+    assert (len(first.left), len(second.left)) == (2, 1)
+    assert first.still <= second.start < second.contact
+    assert second.start >= 3 * 5.0, "the later one begins where its ball was last seen"

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
+import numpy as np
+
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.shots.watch import SCATTERED, Shot
 
@@ -14,6 +16,11 @@ STOPS, MOVES, STEP = 0.18, 0.003, 0.15  # m/s that no ball loses at once; m that
 STEPS = 3  # last moves over which its speed is told
 MET = 0.2  # seconds about a contact, in which a ball may stop dead
 AT_ONCE, MANY = 4.0, 3  # seconds in which nobody strikes again after a break; and balls that leave at once
+CREEPS, STRAIGHT, AHEAD = (
+    0.2,
+    0.04,
+    0.94,
+)  # m that a ball creeps on; m over which its last way is told; within 20 degrees
 THERE = 0.03  # m: a way goes on where it stopped
 
 
@@ -23,7 +30,8 @@ def goes_on(one: Shot, other: Shot) -> bool:
         return False
     if len(one.left) > SCATTERED and len(other.left) > MANY and other.contact - one.still < AT_ONCE:
         return True
-    return any(_stopped_short(str(track), marks, one.events) for track, marks in one.paths.items())
+    stopped = any(_stopped_short(str(track), marks, one.events) for track, marks in one.paths.items())
+    return stopped or _crept_on(one, other)
 
 
 def one_of(one: Shot, other: Shot) -> Shot:
@@ -65,6 +73,26 @@ def _stopped_short(ball: str, marks: Sequence[Mark], events: Sequence[Event]) ->
     a, b = steps[-STEPS][0], steps[-1][1]
     met = any(one.kind == "contact" and ball in one.balls and abs(one.t - b.t) < MET for one in events)
     return math.dist(a.place, b.place) / (b.t - a.t) > STOPS and not met
+
+
+def _crept_on(one: Shot, other: Shot) -> bool:
+    """Whether the second is no more than the last bit of a slow ball's way: that ball alone, a little straight on.
+    A picture that stands as it nearly stops shows it at rest; no stroke is so soft.
+    """
+    if len(other.left) != 1 or len(other.arrived) != 1:
+        return False
+    begins = {placed.track: placed.place for placed in (*other.before, *other.after)}
+    (left,), (arrived,) = other.left, other.arrived
+    if left not in begins or arrived not in begins:
+        return False
+    further = np.subtract(begins[arrived], begins[left])
+    ways = [marks for track, marks in one.paths.items() if math.dist(marks[-1].place, begins[left]) < THERE]
+    ran = [mark.place for mark in ways[0] if math.dist(mark.place, ways[0][-1].place) > STRAIGHT] if ways else []
+    if not ran or not 0.0 < math.hypot(*further) < CREEPS:
+        return False
+    last = np.subtract(begins[left], ran[-1])
+    off = math.atan2(*further[::-1]) - math.atan2(*last[::-1])
+    return math.cos(off) > AHEAD
 
 
 def _origins(one: Shot, other: Shot) -> dict[int, int]:

@@ -43,9 +43,13 @@ STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or st
 RACKED = (
     3.0  # of cost less, for a ball that has its place in the rack: the first in front, the money ball in the middle
 )
-OUT_OF_TURN = 1.2  # of cost: a ball that should have fallen before others that have
-FRONT, MIDDLE = "front", "middle"
+OUT_OF_TURN, SURELY = (
+    1.2,
+    3.0,
+)  # of cost: a ball that should have fallen before another that has; before so many at most
+FRONT, MIDDLE, WITHIN = "front", "middle", "within"
 LEAST_RACK = 7  # balls
+APART = 3.0  # times as far from the next ball as is usual in a pack: it is not of it
 BY_HAND = 200.0  # of cost: other than the coach has said
 DOUBTFUL = 0.6  # confidence: somebody should look
 
@@ -168,10 +172,9 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
         for track in {one.track for one in shot.before} & {one.track for one in shot.after} - {*shot.left}
     )
     struck = Counter(int(one.balls[0]) for shot in shots for one in shot.events if one.kind == "strike")
-    struck += Counter(_apart(shot.before) for shot in shots if shot.kind == "shot" and len(shot.left) > SCATTERED)
-    racked = {
-        track: where for shot in shots if len(shot.left) > SCATTERED for track, where in racked_in(shot.before)
-    }
+    breaks = [shot for shot in shots if shot.kind == "shot" and len(shot.left) > SCATTERED]
+    struck += Counter(track for shot in breaks if (track := _apart(shot.before)) is not None)
+    racked = {track: where for shot in breaks for track, where in racked_in(shot.before)}
     became = {track: other for shot in shots for track, other in _links(shot)}
     stays = [
         Stay(
@@ -191,18 +194,21 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
     return sorted(stays, key=lambda stay: (stay.first, stay.track))
 
 
-def _apart(layout: Sequence[Placed]) -> int:
-    """The ball that stands farthest from all others: where a pack is broken that is the cue ball."""
-
-    def nearest(one: Placed) -> float:
-        return min((math.dist(one.place, other.place) for other in layout if other is not one), default=math.inf)
-
-    return max(layout, key=nearest).track
+def _apart(layout: Sequence[Placed]) -> int | None:
+    """The ball that stands apart from all others: where a pack is broken that is the cue ball, if it was seen."""
+    near = {
+        one.track: min(
+            (math.dist(one.place, other.place) for other in layout if other is not one), default=math.inf
+        )
+        for one in layout
+    }
+    track = max(near, key=lambda one: near[one], default=None)
+    return track if track is not None and near[track] > APART * float(np.median([*near.values()])) else None
 
 
 def racked_in(layout: Sequence[Placed]) -> list[tuple[int, str]]:
-    """The tracks that stand in front and in the middle of a tight rack: the ball next to the head, and the one two
-    rows straight behind it, as all games with a money ball have it. None where it is no rack.
+    """The tracks of a tight rack: the one in front, next to the head; the one in the middle, two rows straight
+    behind it, as all games with a money ball have it; and the others. None where it is no rack.
     """
     apart = _apart(layout)
     pack = sorted((one for one in layout if one.track != apart), key=lambda one: one.place[0])
@@ -217,8 +223,10 @@ def racked_in(layout: Sequence[Placed]) -> list[tuple[int, str]]:
         return []
     middle = front.place[0] + 2 * row, front.place[1]
     near = min(pack[1:], key=lambda one: math.dist(one.place, middle))
-    found = [(front.track, FRONT)]
-    return [*found, (near.track, MIDDLE)] if math.dist(near.place, middle) < wide / 2 else found
+    where = {one.track: WITHIN for one in pack} | {front.track: FRONT}
+    if math.dist(near.place, middle) < wide / 2:
+        where[near.track] = MIDDLE
+    return list(where.items())
 
 
 def _links(shot: Shot) -> Iterator[tuple[int, int]]:
@@ -243,12 +251,14 @@ def _costs(
     costs = np.full((len(stays), len(names)), NAMELESS)
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
     costs *= _trust(stays)[:, None]
-    costs[:, balls.index(CUE)] += [RESTED * stay.rests - STRUCK * stay.struck for stay in stays]
+    costs[:, balls.index(CUE)] += [
+        RESTED * stay.rests - STRUCK * stay.struck + RACKED * bool(stay.racked) for stay in stays
+    ]
     if (money := _money(balls)) is not None:
         costs[:, balls.index(money)] -= [RACKED * (stay.racked == MIDDLE) for stay in stays]
     if _in_order(balls):
         costs[:, balls.index("1")] -= [RACKED * (stay.racked == FRONT) for stay in stays]
-        costs[:, : len(balls)] += OUT_OF_TURN * (_order(balls) < _gone(stays)[:, None])
+        costs[:, : len(balls)] += OUT_OF_TURN * np.clip(_gone(stays)[:, None] - _order(balls), 0.0, SURELY)
     rows = {stay.track: row for row, stay in enumerate(stays)}
     for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
         costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
@@ -274,10 +284,13 @@ def _order(balls: Sequence[str]) -> NDArray[np.float64]:
 
 
 def _gone(stays: Sequence[Stay]) -> NDArray[np.float64]:
-    """How many balls had gone at most while each still stood; what falls on the break falls in no order."""
-    present = [sum(one.first <= n <= one.kept for one in stays) for n in range(max(one.kept for one in stays) + 1)]
+    """How many balls had gone at least when each was last there; what falls on the break falls in no order. A ball
+    that is seen later was there, if hidden.
+    """
+    seen = [sum(one.first <= n <= one.kept for one in stays) for n in range(max(one.kept for one in stays) + 1)]
+    present = np.maximum.accumulate(seen[::-1])[::-1]
     most = max(present[1:], default=present[0])
-    return np.array([most - min(present[one.first : one.kept + 1]) for one in stays], np.float64)
+    return np.array([most - min(present[one.kept], most) for one in stays], np.float64)
 
 
 def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:

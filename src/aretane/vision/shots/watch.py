@@ -26,6 +26,7 @@ SPARSE = 1.5  # seconds between looks from which on two looks are all that a bal
 FEW_LOOKS = 4  # looks, and
 LONGEST = 12.0  # seconds, the longer of the two, for everything to come to rest; after that what moves is somebody
 HANDS = 2  # finds that do not stand, but may be somebody
+ROLLS = 9.0  # seconds after which a stroke moves no ball that still lies (the slowest cloth: some ten to stop)
 LATER = 1.6  # seconds that a ball has stood before its leaving can be another shot
 NUDGE = 0.06  # m: a shot in which a single ball moves by less is none
 REMEMBERED = 60.0  # seconds for which a ball that is neither seen nor seen to be gone is kept
@@ -184,10 +185,11 @@ class Watch:
             self.standing = self._here()
             return found
         if left and self.open:
-            again = [one for one in left if one.first > self.contact and one.last - one.first >= self._later()]
+            again = [one for one in left if self._struck_anew(one)]
             if again and self.restless <= HANDS:  # it had come to rest in between, but for somebody's hands
                 until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
                 found += self._close_before(left, until, look)
+                self.start = max(self.start, min(one.last for one in left))
         if left and not self.open:
             self.before = self._layout(left, look.time)
             self.open, self.contact = True, look.time
@@ -203,6 +205,14 @@ class Watch:
     def finish(self, time: float) -> list[Shot]:
         """The recording is over: what has left by now made a shot."""
         return self._close(time, False) if self.open else []
+
+    def _struck_anew(self, one: Standing) -> bool:
+        """Whether a ball that has left while a shot is under way was left by that shot, and stood after it: it came
+        to rest, or still lay there when no stroke goes on any more.
+        """
+        if one.first <= self.contact:
+            return one.last - self.contact > ROLLS
+        return one.last - one.first >= self._later()
 
     def _later(self) -> float:
         return 0.0 if self.sparse else LATER
