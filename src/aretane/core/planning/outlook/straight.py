@@ -20,7 +20,6 @@ from aretane.core.planning.outlook.outlook import (
     ROUNDS,
     Game,
     InPoints,
-    Standing,
     Turn,
     between,
     standing_of,
@@ -101,26 +100,19 @@ class StraightOutlook(InPoints):
         return margin(race - mine - run, race - theirs, usual[player], usual[1 - player]) - (mine - theirs)
 
     def _turn(self, state: RackState) -> Turn:
-        """A run, and then the other player at what it leaves; where that is less, a usual safety."""
+        """A run and the race beyond it, or a usual safety. He whom it leaves the table may play safe as well: so
+        few balls that bring nobody much are worth little to both.
+        """
         both = [self.game.seen_by(state, player) for player in (0, 1)]
         runs = [self.run(player, one) for player, one in enumerate(both)]
-        found, worth = [LEVEL, LEVEL], list(runs)
+        ahead = [self.ahead(one, run) for one, run in zip(both, runs, strict=True)]
+        found, worth = [LEVEL, LEVEL], ahead
         for _ in range(ROUNDS):
-            worth = [
-                np.maximum(self.leaving(both[me], runs[me], found[1 - me]), -found[1 - me].guarded) for me in (0, 1)
-            ]
+            worth = [np.maximum(ahead[me], -found[1 - me].guarded) for me in (0, 1)]
             made = [standing_of(worth[me], self.escape(KICKED, found[1 - me])) for me in (0, 1)]
             found = [between(*pair) for pair in zip(found, made, strict=True)]
         me = self.game.number(state.player)
         return Turn(me, self.game.on(state), self.grid, worth[me], runs[me], found[me])
-
-    def leaving(self, state: RackState, run: Floats, other: Standing) -> Floats:
-        """By how many balls a run puts the player of `state` ahead, where the other one comes to this table after
-        a run that ends in this rack: few balls without one for the break shot are worth little to both.
-        """
-        usual = float(self.ahead(state, np.array([0.0]))[0])
-        ends = 1.0 - _goes_through(run, len(state.balls), self.usual_runs[self.game.number(state.player)])
-        return self.ahead(state, run) - ends * (usual + other.open)
 
     def _key(self, state: RackState) -> tuple[object, ...]:
         return (*super()._key(state), *_points(state))
@@ -140,12 +132,12 @@ class StraightOutlook(InPoints):
         play them now.
         """
         state = self.game.state
-        turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
+        turn = self.turn(state)
         alone = [(ball, self.patterns[0].run_of((ball,))) for ball in self.breaks]
         now = [(ball, self.run_map(0, ball, state)) for ball in turn.on if ball not in self.breaks]
         return [
             (None, turn.run, turn.worth),
-            *((ball, run, self.leaving(state, run, other)) for ball, run in [*alone, *now]),
+            *((ball, run, self.ahead(state, run)) for ball, run in [*alone, *now]),
         ]
 
     def opening(self, layout: Layout) -> tuple[float, float] | None:
@@ -195,16 +187,6 @@ class StraightOutlook(InPoints):
         worth = float(self.grid.at(pattern.run_of((ball,)), np.array(layout.cue)))
         x, y = chosen.landing[0].tolist()
         return Best(ball, POCKETS[int(chosen.pocket[0])], stroke_of(chosen, 0), float(chance[0]), worth, (x, y))
-
-
-def _goes_through(run: Floats, balls: int, usual: float) -> Floats:
-    """How often a run goes on into the next rack, by what it brings on average: with one chance a ball, p, it makes
-    p + p^2 ... of these `balls`, and the usual run when all of them are.
-    """
-    chance = np.linspace(0.0, 1.0, 101)
-    through = chance**balls
-    brings = (chance[:, None] ** np.arange(1, balls + 1)).sum(axis=1) + through * usual
-    return np.asarray(np.interp(run, brings, through))
 
 
 def _points(state: RackState) -> tuple[float, float]:
