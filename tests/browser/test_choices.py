@@ -151,3 +151,18 @@ def test_straight_pool_down_to_its_break_shot(page: Page):
     expect(page.get_by_test_id("plan")).to_contain_text(f"break ball {last}")
     rows.last.locator("button").click()
     expect(page.locator('[data-line="acceptable"]').first).to_be_visible()
+
+
+def test_in_straight_pool_choices_and_plan_come_from_the_same_visits(page: Page):
+    choices_at(page, "straight-pool", 1, 13)
+    expect(page.get_by_test_id("plan")).to_contain_text(re.compile(r"\d+ visits played on"))
+    seen = []
+    for row in page.get_by_test_id("option").all():
+        row.get_by_role("button").first.click()
+        seen.append(row.inner_text())
+        row.get_by_role("button").first.click()
+    played = [text for text in seen if re.search(r"from \d+ visits played to their end", text)]
+    assert len(played) == 1, "one attack was played on"
+    assert "scores" in played[0]
+    assert "runs out" not in "".join(seen)
+    assert any("drawn to what was played to the end" in text for text in seen)

@@ -41,10 +41,11 @@ def looked_at(request):
 
 
 def best_of(options):
-    return max((one for one in options if one.intent in ATTACK), key=lambda one: one.win)
+    """A visit is played for the longest run."""
+    return max((one for one in options if one.intent in ATTACK), key=lambda one: one.value.run)
 
 
-def test_choices_and_plan_say_the_same_of_the_best_ball(looked_at):
+def test_choices_and_plan_say_the_same_of_the_longest_run(looked_at):
     view, found = looked_at
     moved = played_on(view, found, lambda one: rate_of(view, one, GLANCE, 0, 2))
     best, plan = best_of(moved), plan_for(view, GLANCE, 0, 2)

@@ -170,3 +170,16 @@ def test_values_made_a_ball_at_a_time_and_racks_in_pieces_are_the_same():
     both = racks_from(outlook, option, 400, PLAYED_SEED, 2, slice(0, 200))
     second = choices.racks_of(outlook, wanted, "fine", option, 100)
     assert round(both.p * 200) == round(pieces[0].p * 100) + round(second.p * 100)
+
+
+def test_in_games_of_points_all_visits_are_one_part_and_the_plan_has_them_already():
+    places = {"cue": (1.2, 0.6), "5": (2.0, 0.9), "6": (0.5, 0.4), "7": (1.7, 0.3)}
+    layout = Layout(PRESETS["pool-9ft"], "straight-pool", places)
+    wanted = Wanted("choices", layout, {}, (HANDS["club"], HANDS["club"]), "right", ("coarse",))
+    *_, (_, body) = choices.steps(choices.Here(), wanted)
+    (best,) = [one for one in body["options"]["options"] if one["played"]]
+    plan = body["plan"]
+    assert best["run"] == pytest.approx(plan["order"][0]["value"], abs=0.01)
+    assert best["played"] == plan["run_out"]["n"]
+    assert best["ball"] == plan["order"][0]["ball"]
+    assert body["options"] == {**choices.options(wanted), "complete": True}, "the command line says the same"

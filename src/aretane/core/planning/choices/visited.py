@@ -1,8 +1,8 @@
 """Choices in games of points held against visits played on to their end.
 
 A map takes the balls that are left to stay where they are: what it promises of a run is off by as much for one pot
-as for the next. The visit is played on, every stroke chosen anew; what it scores in the mean is the best attack's
-run, and scales those of all others. What a miss or a safety leaves to the other player stays the maps'.
+as for the next. The visit is played on, every stroke chosen anew; what it scores in the mean is the longest
+run, and scales all others. What a miss or a safety leaves to the other player stays the maps'.
 """
 
 from __future__ import annotations
@@ -31,11 +31,11 @@ def visits_of(outlook: Outlook, effort: Effort, seed: int = 0, threads: int = 1)
 
 
 def scored_on(outlook: Outlook, found: Sequence[Option], scored_of: Callable[[Option], Rate]) -> list[Option]:
-    """The options with runs as visits bring them: the best attack's, by what `scored_of` tells of it as `visits_of`
-    does, and the others' scaled alike.
+    """The options with runs as visits bring them: the longest run, as a visit is played for it, by what `scored_of`
+    tells as `visits_of` does, and the others' scaled alike.
     """
     attacks = [one for one in found if one.intent in ATTACK and one.value.run > 0.0 and one.value.pot.p]
-    best = max(attacks, key=lambda one: one.win, default=None)
+    best = max(attacks, key=lambda one: one.value.run, default=None)
     if best is None:
         return list(found)
     came = scored_of(best)
