@@ -2,14 +2,16 @@
 
 import pytest
 
+from aretane.core.geometry.measured import visible_ball
 from aretane.core.layout import Layout, State
 from aretane.core.planning.choices.frames import with_points
 from aretane.core.planning.choices.option import ATTACK, SAFE
 from aretane.core.planning.choices.options import options_for, outlook_for
+from aretane.core.planning.choices.search import struck_first
 from aretane.core.planning.outlook.frame import foul_of, turn_chances
 from aretane.core.planning.outlook.outlook import EVEN, LEVEL, game_of, hidden_value
 from aretane.core.planning.pots.strokes import GLANCE
-from aretane.core.rack import colour_spots
+from aretane.core.rack import colour_spots, racked
 from aretane.core.skill.hand import PRESETS, presets_for
 from aretane.core.skill.visits import GOES_ON
 from aretane.core.table import PRESETS as TABLES
@@ -112,3 +114,35 @@ def test_at_straight_pool_few_balls_without_a_break_ball_are_worth_little_to_bot
     worth = [view.turn(view.game.state).standing for view in (few, lots)]
     assert abs(worth[0].guarded) < 2.0
     assert worth[0].open < worth[1].open
+
+
+def test_off_the_full_pack_the_white_can_come_back_to_baulk():
+    """Common practice: the usual safety hits an end red, and the cue ball returns over two rails or more behind the
+    baulk line. It was never among the choices: soft hits only were tried where many balls are on."""
+    pack = {ball: at for ball, at in racked(SNOOKER, "snooker").object_balls.items() if ball.startswith("red-")}
+    layout = Layout(SNOOKER, "snooker", {"cue": (0.5, 0.4), **pack, **SPOTS}, State(on="red"))
+    found = options_for(layout, (LEAGUE, LEAGUE), GLANCE, 0, 2).options
+    baulk = [one for one in found if one.intent in SAFE and one.path[-1][0] < SNOOKER.head_line and one.rails >= 2]
+    assert baulk
+    best = max(baulk, key=lambda one: one.win)
+    assert best.value.foul.p < 0.1
+    assert best.value.opponent_next.p < 0.2
+    assert best.win > found[0].win - 0.1
+
+
+def test_of_many_balls_only_those_that_can_be_met_are_struck():
+    pack = racked(SNOOKER, "snooker").object_balls
+    layout = Layout(SNOOKER, "snooker", {"cue": (0.5, 0.4), **pack}, State(on="red"))
+    reds = [ball for ball in pack if ball.startswith("red-")]
+    first = struck_first(layout, reds)
+    assert 2 <= len(first) < len(reds)
+    assert all(visible_ball(layout, ball) > 0.0 for ball in first)
+    hidden = layout.placed("cue", (0.05, 1.72))
+    assert struck_first(hidden, [reds[-1]]) == (reds[-1],), "kicks and raised cues still find it"
+
+
+def test_a_pot_that_hardly_ever_goes_is_the_safety_that_it_leaves(one_needed):
+    for one in one_needed.options:
+        if one.intent in ATTACK:
+            continue
+        assert (one.ball, one.pocket) == (None, None)

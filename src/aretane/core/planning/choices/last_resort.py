@@ -12,6 +12,7 @@ from aretane.core.ball import CUE
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.planning.choices.search import (
+    OFFSETS,
     TIPS,
     Idea,
     Tries,
@@ -43,7 +44,9 @@ def last_resorts(outlook: Outlook, layout: Layout, soft: Tries, most: int, threa
     if after.winner is not None:
         return []  # the third foul
     off = tuple(ball for ball in layout.object_balls if ball not in game.on(game.state))
-    fans = [soft, *([play_fan(game, layout, direct_fan(layout, off, SPEEDS, TIPS[:3]), threads)] if off else [])]
+    fans = [soft]
+    if off:
+        fans.append(play_fan(game, layout, direct_fan(layout, off, SPEEDS, TIPS[:3], OFFSETS // 2), threads))
     found: list[tuple[float, Floats]] = []
     for tries in fans:
         rows = _harmless(tries)

@@ -22,7 +22,7 @@ from aretane.core.planning.choices.plain import moved_by, plain_first, route_of,
 from aretane.core.planning.choices.played import PLAYED_SEED, played_on, racks_from
 from aretane.core.planning.choices.push_out import Path, push_outs, value_of_push
 from aretane.core.planning.choices.search import (
-    SAFE_SPEEDS,
+    SAFE_FANS,
     TIPS,
     Idea,
     direct_fan,
@@ -33,6 +33,7 @@ from aretane.core.planning.choices.search import (
     play_fan,
     pot_ideas,
     safe_ideas,
+    struck_first,
 )
 from aretane.core.planning.choices.value import Leaves, Value, value_of
 from aretane.core.planning.choices.visited import visits_of
@@ -199,12 +200,13 @@ def _others(
 ) -> list[Idea]:
     """Everything that is no plain pot."""
     game = outlook.game
-    on = game.on(game.state)
-    hard = direct_fan(layout, on, (1.5, 2.4, 3.6) if len(on) < 4 else (1.6, 3.0), TIPS)
+    on = struck_first(layout, game.on(game.state))
+    hits, speeds = next((hits, speeds) for most, hits, speeds in SAFE_FANS if len(on) <= most)
+    hard = direct_fan(layout, on, (1.5, 2.4, 3.6) if len(on) < 4 else (1.6, 3.0), TIPS, hits)
     kicks = kick_fan(
         layout, (1.7, 2.7, 4.0) if effort.level else (1.8, 3.2), TIPS[1:2] + TIPS[3:], 720 if effort.level else 360
     )
-    soft = direct_fan(layout, on, SAFE_SPEEDS if len(on) < 4 else (0.8, 1.5), TIPS)
+    soft = direct_fan(layout, on, speeds, TIPS, hits)
     fans = [play_fan(game, layout, fan, threads) for fan in (hard, kicks, soft)]
     if jumps:
         fans.append(play_fan(game, layout, jump_fan(layout, on), threads))
@@ -255,21 +257,21 @@ def _intent(idea: Idea, leaves: Leaves | None, kind: str) -> str:
         return "tie-up" if leaves is None else "deny"
     if kind in ("kick", "jump"):
         return "escape"
+    return _keeps(leaves)
+
+
+def _keeps(leaves: Leaves | None) -> str:
     return "safety" if leaves is not None and (leaves.hidden.p or 0.0) >= HIDES else "containing"
 
 
 def _two_way(option: Option, safest: float | None) -> Option:
-    """A pot whose miss leaves no more than the best safety does is both."""
+    """A pot whose miss leaves no more than the best safety does is both; one that hardly ever goes is a safety."""
     miss = option.value.after_miss
-    if (
-        option.intent == "attack"
-        and (option.value.pot.p or 0.0) >= LEAST_POT
-        and safest is not None
-        and miss is not None
-        and miss >= safest - TWO_WAY
-    ):
+    if option.intent != "attack" or safest is None or miss is None or miss < safest - TWO_WAY:
+        return option
+    if (option.value.pot.p or 0.0) >= LEAST_POT:
         return replace(option, intent="two-way")
-    return option
+    return replace(option, intent=_keeps(option.value.leaves), ball=None, pocket=None)
 
 
 def landing_of(option: Option, most: int = 80) -> Floats:

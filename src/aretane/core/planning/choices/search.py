@@ -8,11 +8,13 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from aretane.core.ball import CUE
+from aretane.core.geometry.measured import visible_ball
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.parameters import physics_of
 from aretane.core.physics.compiled import R_CUE_RAILS, R_FIRST, R_RAILS_AFTER, Floats, Ints
@@ -46,8 +48,13 @@ FINE_AIMS = 31
 JUMP = math.radians(42)
 TIPS = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.35), (0.35, 0.0), (-0.35, 0.0))
 ROUTES, ROUTES_TRIED, PLAIN_TRIED, ROUTE_DRAWS = 2, 8, 5, 16  # of one pot: kept, sampled (without side), how often
+TUNED, MISCUE = 12, 0.5  # strokes beside a safety that are tried; how far out the tip may strike, in radii
+NEAR_BY = np.array([math.radians(0.35), 0.1, 0.1, 0.1, 0.0])  # aim, share of the speed, tip place
 SAFETIES_TRIED, SAFETY_DRAWS, SAFETIES_APART = 25, 16, 0.3
-SAFE_SPEEDS = (0.5, 0.8, 1.2, 1.7, 2.4, 3.3)
+# By how many balls can be struck: hits of each, and speeds; the more balls the coarser, so that none takes longer.
+SAFE_FANS: tuple[tuple[int, int, tuple[float, ...]], ...] = (
+    (3, OFFSETS, (0.5, 0.8, 1.2, 1.7, 2.4, 3.3)), (7, 27, (0.8, 1.5, 2.3, 3.0)), (99, 20, (0.8, 1.5, 2.4)),
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -84,12 +91,19 @@ def judged(
     return judge(rules, played.names, played.fates, played.results[:, R_FIRST], rails, called)
 
 
-def direct_fan(layout: Layout, on: tuple[str, ...], speeds: tuple[float, ...], tips: tuple[Point, ...]) -> Floats:
-    """Every hit of every ball on that may be struck first."""
+def struck_first(layout: Layout, on: Sequence[str]) -> tuple[str, ...]:
+    """Those of these balls that the cue ball can meet first, at least at their edge; all where it can meet none."""
+    return tuple(ball for ball in on if visible_ball(layout, ball) > 0.0) or tuple(on)
+
+
+def direct_fan(
+    layout: Layout, on: Sequence[str], speeds: tuple[float, ...], tips: tuple[Point, ...], offsets: int = OFFSETS
+) -> Floats:
+    """So many hits of each of these balls, from thin on one side to thin on the other."""
     assert layout.cue is not None
     reach = layout.table.radius + layout.table.cue_radius
     end_mass = physics_of(layout.table).end_mass_ratio
-    share = np.linspace(-0.985, 0.985, OFFSETS if len(on) < 4 else OFFSETS // 2)
+    share = np.linspace(-0.985, 0.985, offsets)
     rows = []
     for ball in on:
         (cx, cy), (bx, by) = layout.cue, layout.balls[ball]
@@ -231,7 +245,18 @@ def safe_ideas(
             found.append(int(row))
         if len(found) == most:
             break
-    return [Idea(stroke_from_row(strokes[row])) for row in found]
+    return [Idea(stroke_from_row(_tuned(game, layout, strokes[row], hands, on_after))) for row in found]
+
+
+def _tuned(
+    game: Game, layout: Layout, stroke: Floats, hands: tuple[Hand, Hand], on_after: tuple[str, ...]
+) -> Floats:
+    """The stroke, or one a little beside it in aim, speed and tip that leaves the opponent less."""
+    near = stroke + np.random.default_rng(0).normal(size=(TUNED, 5)) * NEAR_BY * (1.0, stroke[1], 1.0, 1.0, 0.0)
+    tip = np.hypot(near[:, 2], near[:, 3])
+    near[:, 2:4] *= np.minimum(1.0, MISCUE / np.maximum(tip, 1e-9))[:, None]
+    every = reachable(layout, np.concatenate([stroke[None], near]))
+    return np.asarray(every[int(np.argmin(_robust(game, layout, every, hands, on_after)))])
 
 
 def _robust(
