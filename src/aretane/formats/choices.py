@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -13,7 +14,6 @@ from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.option import FOULS_ON_PURPOSE, Option, Options
 from aretane.core.planning.choices.options import landing_of
 from aretane.core.planning.orders.break_ball import PLAYED, BreakMap
-from aretane.core.planning.outlook.outlook import Outlook
 from aretane.core.planning.plans.plan import Entry, Plan
 from aretane.core.planning.plans.trouble import TableTrouble
 from aretane.core.planning.pots.grid import Grid
@@ -181,13 +181,13 @@ def rate_as_data(rate: Rate) -> dict[str, Any]:
     return asdict(rate)
 
 
-def maps_as_data(outlook: Outlook) -> list[dict[str, Any]]:
+def maps_as_data(grid: Grid, maps: Sequence[tuple[str | None, Floats, Floats]]) -> list[dict[str, Any]]:
     """The position maps: one a ball in rotation games, one for whatever is on in the others.
 
     `run` and `win` hold the grid's values column by column of constant x; `x` and `y` are its first and last
     places.
     """
-    return [_map(ball, outlook.grid, run, worth) for ball, run, worth in outlook.maps()]
+    return [_map(ball, grid, run, worth) for ball, run, worth in maps]
 
 
 def _map(ball: str | None, grid: Grid, run: Floats, worth: Floats) -> dict[str, Any]:

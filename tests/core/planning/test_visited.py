@@ -10,6 +10,7 @@ from aretane.core.planning.choices.frames import with_points
 from aretane.core.planning.choices.option import ATTACK, SAFE
 from aretane.core.planning.choices.options import outlook_for, rate_of, tasks_for, valued
 from aretane.core.planning.choices.played import played_on
+from aretane.core.planning.choices.visited import maps_as_scored
 from aretane.core.planning.outlook.frame import ahead_at, frame_chance
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.rollout import VISITS, visits
@@ -79,6 +80,19 @@ def test_a_run_that_comes_as_promised_moves_nothing(looked_at):
     run = Rate(best.value.run, best.value.run, best.value.run, 150)
     for before, after in zip(found, played_on(view, found, lambda one: run), strict=True):
         assert after.win == pytest.approx(before.win, abs=1e-6)
+
+
+def test_the_maps_tell_what_the_choices_do(looked_at):
+    view, found = looked_at
+    half = 0.5 * best_of(found).value.run
+    drawn = maps_as_scored(view, found, Rate(half, half, half, 100))
+    for (ball, run, worth), (same, before, value) in zip(drawn, view.maps(), strict=True):
+        assert ball == same
+        assert np.allclose(run, 0.5 * before)
+        assert (worth <= value + 1e-9).all()
+    assert [(b, r.tolist()) for b, r, _ in maps_as_scored(view, [], Rate(1.0, 0.0, 2.0, 9))] == [
+        (b, r.tolist()) for b, r, _ in view.maps()
+    ]
 
 
 def test_without_a_pot_nothing_is_played_on(looked_at):

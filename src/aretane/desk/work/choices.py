@@ -286,7 +286,7 @@ def make_outlook(wanted: Wanted, level: str, stages: Stages) -> tuple[Outlook, B
     game = game_of(wanted.layout, wanted.rules)
     playable(game)
     outlook = outlook_for(game, wanted.hands, _effort(level), wanted.seed, THREADS, known=stages)
-    told: Body = {"maps": maps_as_data(outlook)}
+    told: Body = {"maps": maps_as_data(outlook.grid, outlook.maps())}
     if wanted.answering:
         told["answer"] = push_answer(outlook)
     return outlook, told
@@ -357,6 +357,8 @@ def played(
     of the option whose racks must be played first."""
     from aretane.core.planning.choices.options import arranged
     from aretane.core.planning.choices.played import played_on
+    from aretane.core.planning.choices.visited import maps_as_scored
+    from aretane.formats.choices import maps_as_data
 
     def rate_of(option: Option) -> Rate:
         place = next(place for place, one in enumerate(found) if one.stroke is option.stroke)
@@ -377,6 +379,9 @@ def played(
         "curves": curves(every, wanted.race),
         "schools": schools(every),
     }
+    if not outlook.plays_on and known:
+        ((came,),) = known.values()
+        told["maps"] = maps_as_data(outlook.grid, maps_as_scored(outlook, found, came))
     return told, None
 
 

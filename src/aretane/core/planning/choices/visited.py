@@ -11,6 +11,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from aretane.core.physics.compiled import Floats
 from aretane.core.planning.choices.frames import with_points, within_scale
 from aretane.core.planning.choices.option import ATTACK, Option
 from aretane.core.planning.choices.search import in_hand_layouts
@@ -34,14 +35,31 @@ def scored_on(outlook: Outlook, found: Sequence[Option], scored_of: Callable[[Op
     """The options with runs as visits bring them: the longest run, as a visit is played for it, by what `scored_of`
     tells as `visits_of` does, and the others' scaled alike.
     """
-    attacks = [one for one in found if one.intent in ATTACK and one.value.run > 0.0 and one.value.pot.p]
-    best = max(attacks, key=lambda one: one.value.run, default=None)
+    best = longest(found)
     if best is None:
         return list(found)
     came = scored_of(best)
     by, wide = (came.p or 0.0) / best.value.run, (came.high - came.low) / 2.0 / best.value.run
-    moved = {id(one): _brought(outlook, one, by, wide, came.n if one is best else 0) for one in attacks}
-    return [moved.get(id(one), one) for one in found]
+    return [_brought(outlook, one, by, wide, came.n if one is best else 0) if _runs(one) else one for one in found]
+
+
+def longest(found: Sequence[Option]) -> Option | None:
+    """The attack with the longest run by the maps."""
+    return max(filter(_runs, found), key=lambda one: one.value.run, default=None)
+
+
+def _runs(option: Option) -> bool:
+    return option.intent in ATTACK and option.value.run > 0.0 and bool(option.value.pot.p)
+
+
+def maps_as_scored(
+    outlook: Outlook, found: Sequence[Option], came: Rate
+) -> list[tuple[str | None, Floats, Floats]]:
+    """The outlook's maps with their runs as visits bring them."""
+    best = longest(found)
+    by = (came.p or 0.0) / best.value.run if best is not None else 1.0
+    lever = outlook.lever(outlook.game.state)
+    return [(ball, by * run, worth + (by - 1.0) * lever * run) for ball, run, worth in outlook.maps()]
 
 
 def _brought(outlook: Outlook, option: Option, by: float, wide: float, times: int) -> Option:
