@@ -155,11 +155,13 @@ def test_straight_pool_down_to_its_break_shot(page: Page):
 
 def test_in_straight_pool_choices_and_plan_come_from_the_same_visits(page: Page):
     choices_at(page, "straight-pool", 1, 13)
+    expect(page.get_by_test_id("choices").get_by_role("button", name="stop")).to_have_count(0, timeout=90_000)
     expect(page.get_by_test_id("plan")).to_contain_text(re.compile(r"\d+ visits played on"))
+    page.get_by_role("button", name=re.compile(r"^all \d+")).click()
     seen = []
     for row in page.get_by_test_id("option").all():
         row.get_by_role("button").first.click()
-        seen.append(row.inner_text())
+        seen.append(row.inner_text().lower())
         row.get_by_role("button").first.click()
     played = [text for text in seen if re.search(r"from \d+ visits played to their end", text)]
     assert len(played) == 1, "one attack was played on"

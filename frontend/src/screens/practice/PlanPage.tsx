@@ -91,6 +91,7 @@ function Week({ week, sessions }: { week: string; sessions: Planned[] }) {
             </div>
             <button
               className="chip self-start"
+              disabled={change.isPending}
               onClick={() => {
                 change.mutate(one.id);
               }}
