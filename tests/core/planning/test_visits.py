@@ -8,7 +8,7 @@ from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.outlook.rollout import visits
 from aretane.core.planning.plans.instead import Instead
 from aretane.core.planning.plans.plan import Entry, _as_scored, plan_for
-from aretane.core.planning.pots.strokes import GLANCE
+from aretane.core.planning.pots.strokes import COARSE, GLANCE
 from aretane.core.rack import colour_spots
 from aretane.core.skill.hand import PRESETS, presets_for
 from aretane.core.statistics.rates import Rate
@@ -60,7 +60,7 @@ def test_a_plan_promises_what_visits_under_other_errors_bring(game):
         balls = {"cue": (1.2, 0.6), "5": (2.0, 0.9), "6": (0.5, 0.4), "7": (1.7, 0.3)}
         layout, hand = Layout(TABLE, game, balls), PRESETS["club"]
     view = view_of(layout, hand)
-    shown = plan_for(view, GLANCE, 0, 2, 120).order[0].value
+    shown = plan_for(view, COARSE, 0, 2, 120).order[0].value
     came = visits(view, layout, 120, 99, 2).scored
     assert came is not None
     assert shown.low <= came.high

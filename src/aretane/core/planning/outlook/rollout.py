@@ -33,7 +33,7 @@ MOST_SHOTS = 40
 MOST_BALLS = 5  # that are looked at closely for one shot
 VISITS = 150  # a run is known to a tenth then
 TOGETHER = 8  # visits that are begun together
-SHOTS = {0: 400}  # by the level of effort: a first look takes no longer than so many
+SHOTS = {"glance": 60, "coarse": 400, "fine": 800}  # by effort: no new visit begins once so many were played
 PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 
 
@@ -69,7 +69,7 @@ def visits_here(
     key = layout.cue, times, seed
     if key not in outlook.visited:
         outlook.visited[key] = visits(
-            outlook, layout, times, seed + PLAYED_SEED, threads, cancelled, SHOTS.get(effort.level)
+            outlook, layout, times, seed + PLAYED_SEED, threads, cancelled, SHOTS.get(effort.name)
         )
     return outlook.visited[key]
 

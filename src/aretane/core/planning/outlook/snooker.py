@@ -15,12 +15,13 @@ from aretane.core.planning.outlook.outlook import (
     InPoints,
     Standing,
 )
-from aretane.core.planning.pots.strokes import Effort
+from aretane.core.planning.pots.strokes import COARSE, Effort
 from aretane.core.rules.game import RackState
 from aretane.core.rules.snooker import COLOUR, RED, is_red, remaining
 from aretane.core.skill.hand import Hand
 
 FOUL = 4.0  # points
+MANY = 10  # balls
 
 
 class SnookerOutlook(InPoints):
@@ -34,6 +35,8 @@ class SnookerOutlook(InPoints):
         cancelled: Callable[[], bool] | None = None,
     ) -> None:  # fmt: skip
         super().__init__()
+        if len(game.layout.object_balls) > MANY and effort.level > COARSE.level:
+            effort = COARSE  # a finer grid takes half a minute then, and changes little
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
         made = [
