@@ -11,6 +11,7 @@ from scipy.optimize import linear_sum_assignment
 
 from aretane.core.ball import CUE, OBJECT_BALLS
 from aretane.core.rack import racked
+from aretane.core.rules.traits import TRAITS
 from aretane.core.table import PRESETS as TABLES
 from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_of, unlikeness
 from aretane.vision.balls.ball_sets import MAKES, colour_of
@@ -24,7 +25,6 @@ from aretane.vision.shots.watch import Placed, Shot
 
 IVORY, RED, BLACK, LAMP = (80.0, 0.0, 6.0), (42.0, 55.0, 36.0), (12.0, 1.0, 0.0), (98.0, 0.0, 2.0)
 WHITE = Appearance(1.0, 0.0, np.array(IVORY))
-BLACK_LOOK = Appearance(0.05, 0.9, np.array(BLACK))
 
 
 def solid(ball):
@@ -272,7 +272,7 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
     apex, the 9 or 10 in the middle."""
     alike = {"1": "9", "9": "9"}
     tracks, layout = racked_balls(discipline, TABLES["pool-9ft"], lambda name: solid(alike.get(name, name)))
-    where = dict(racked_in(layout))
+    where = racked_in(layout)
     assert (where.pop(tracks[balls[0]]), where.pop(tracks[balls[1]])) == ("front", "middle")
     assert set(where) == set(tracks.values()) - {tracks[ball] for ball in balls}, "the cue ball is not of it"
     left = tuple(range(1, len(layout) + 1))
@@ -281,18 +281,19 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
     assert balls_of(told.names)[tracks[balls[0]]] == balls[0]
 
 
-def test_the_eight_stands_in_the_middle_and_no_ball_has_the_front():
-    tracks, layout = racked_balls("eight-ball", TABLES["pool-9ft"], lambda name: BLACK_LOOK)
-    told = name_tracks([shot(0, layout, [], tuple(range(1, 17)), ())], (CUE, *OBJECT_BALLS["eight-ball"]), {})
-    assert balls_of(told.names)[tracks["8"]] == "8"
+def test_what_the_games_with_one_set_of_balls_do_not_share_is_assumed_of_none():
+    """Eight-ball racks its eight in the middle, straight pool anything; nine-ball and blackball are alone with theirs."""
+    money = {name: naming._money((CUE, *OBJECT_BALLS[name])) for name in TRAITS}
+    assert (money["nine-ball"], money["ten-ball"], money["blackball"]) == ("9", "10", "black")
+    assert money["eight-ball"] is money["straight-pool"] is money["snooker"] is None
 
 
 def test_strewn_balls_and_snookers_colours_are_no_rack():
-    assert racked_in([placed(n, (0.3 * n, 0.2 + 0.1 * (n % 4)), WHITE) for n in range(1, 10)]) == []
-    assert racked_in([placed(1, (0.5, 0.5), WHITE), YELLOW_BALL, RED_BALL]) == []
+    assert racked_in([placed(n, (0.3 * n, 0.2 + 0.1 * (n % 4)), WHITE) for n in range(1, 10)]) == {}
+    assert racked_in([placed(1, (0.5, 0.5), WHITE), YELLOW_BALL, RED_BALL]) == {}
     spots = racked(TABLES["snooker-12ft"], "snooker").object_balls
     frame = [placed(n, place, WHITE) for n, place in enumerate([(0.5, 0.5), *spots.values()])]
-    assert racked_in(frame) == []
+    assert racked_in(frame) == {}
 
 
 def test_where_nobody_sees_the_cue_ball_no_ball_of_the_pack_is_taken_for_it():

@@ -1,12 +1,14 @@
 """Who needs snookers, and what a snooker costs him who is in it."""
 
+from dataclasses import replace
+
 import pytest
 
 from aretane.core.geometry.measured import visible_ball
 from aretane.core.layout import Layout, State
 from aretane.core.planning.choices.frames import with_points
 from aretane.core.planning.choices.option import ATTACK, SAFE
-from aretane.core.planning.choices.options import options_for, outlook_for
+from aretane.core.planning.choices.options import _two_way, options_for, outlook_for
 from aretane.core.planning.choices.search import struck_first
 from aretane.core.planning.outlook.frame import foul_of, turn_chances
 from aretane.core.planning.outlook.outlook import EVEN, LEVEL, game_of, hidden_value
@@ -14,6 +16,7 @@ from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.rack import colour_spots, racked
 from aretane.core.skill.hand import PRESETS, presets_for
 from aretane.core.skill.visits import GOES_ON
+from aretane.core.statistics.rates import Rate
 from aretane.core.table import PRESETS as TABLES
 from tests.core.planning.tables import TABLE, nine_ball, outlook
 
@@ -141,8 +144,13 @@ def test_of_many_balls_only_those_that_can_be_met_are_struck():
     assert struck_first(hidden, [reds[-1]]) == (reds[-1],), "kicks and raised cues still find it"
 
 
-def test_a_pot_that_hardly_ever_goes_is_the_safety_that_it_leaves(one_needed):
-    for one in one_needed.options:
-        if one.intent in ATTACK:
-            continue
-        assert (one.ball, one.pocket) == (None, None)
+@pytest.mark.parametrize(
+    ("pot", "leaves", "intent"), [(0.05, 0.0, "containing"), (0.4, 0.0, "two-way"), (0.05, -0.2, "attack")]
+)
+def test_a_pot_that_hardly_ever_goes_is_the_safety_that_it_leaves(one_needed, pot, leaves, intent):
+    safest = 0.3
+    attack = next(one for one in one_needed.options if one.intent in ATTACK)
+    value = replace(attack.value, pot=Rate(pot, 0.0, 1.0, 100), after_miss=safest + leaves, leaves=None)
+    told = _two_way(replace(attack, intent="attack", value=value), safest)
+    assert told.intent == intent
+    assert (told.ball is None) == (intent == "containing")

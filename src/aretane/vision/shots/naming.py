@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.rules.traits import TRAITS
+from aretane.core.rules.traits import TRAITS, Traits
 from aretane.vision.balls.appearance import Appearance, mean_of, unlikeness
 from aretane.vision.balls.identity import (
     ROUNDS,
@@ -174,7 +174,7 @@ def _stays(shots: Sequence[Shot]) -> list[Stay]:
     struck = Counter(int(one.balls[0]) for shot in shots for one in shot.events if one.kind == "strike")
     breaks = [shot for shot in shots if shot.kind == "shot" and len(shot.left) > SCATTERED]
     struck += Counter(track for shot in breaks if (track := _apart(shot.before)) is not None)
-    racked = {track: where for shot in breaks for track, where in racked_in(shot.before)}
+    racked = {track: where for shot in breaks for track, where in racked_in(shot.before).items()}
     became = {track: other for shot in shots for track, other in _links(shot)}
     stays = [
         Stay(
@@ -206,27 +206,27 @@ def _apart(layout: Sequence[Placed]) -> int | None:
     return track if track is not None and near[track] > APART * float(np.median([*near.values()])) else None
 
 
-def racked_in(layout: Sequence[Placed]) -> list[tuple[int, str]]:
+def racked_in(layout: Sequence[Placed]) -> dict[int, str]:
     """The tracks of a tight rack: the one in front, next to the head; the one in the middle, two rows straight
     behind it, as all games with a money ball have it; and the others. None where it is no rack.
     """
     apart = _apart(layout)
     pack = sorted((one for one in layout if one.track != apart), key=lambda one: one.place[0])
     if len(pack) < LEAST_RACK:
-        return []
+        return {}
     wide = float(
         np.median([min(math.dist(one.place, other.place) for other in pack if other is not one) for one in pack])
     )
     row, front = wide * math.sqrt(3) / 2, pack[0]
     tight = max(math.dist(one.place, front.place) for one in pack) < 5 * wide
     if not tight or pack[1].place[0] - front.place[0] < row / 2:
-        return []
+        return {}
     middle = front.place[0] + 2 * row, front.place[1]
     near = min(pack[1:], key=lambda one: math.dist(one.place, middle))
     where = {one.track: WITHIN for one in pack} | {front.track: FRONT}
     if math.dist(near.place, middle) < wide / 2:
         where[near.track] = MIDDLE
-    return list(where.items())
+    return where
 
 
 def _links(shot: Shot) -> Iterator[tuple[int, int]]:
@@ -265,17 +265,20 @@ def _costs(
     return costs
 
 
+def _games(balls: Sequence[str]) -> list[Traits]:
+    """The games with these balls."""
+    return [one for one in TRAITS.values() if set(OBJECT_BALLS[one.name]) == {*balls} - {CUE}]
+
+
 def _money(balls: Sequence[str]) -> str | None:
-    """The ball that stands in the middle of this game's rack, where one does."""
-    every = {*balls} - {CUE}
-    return next(
-        (one.money for one in TRAITS.values() if set(OBJECT_BALLS[one.name]) == every and not one.returns), None
-    )
+    """The ball that stands in the middle of the rack, where all games with these balls have one there."""
+    moneys = {None if one.returns else one.money for one in _games(balls)}
+    return moneys.pop() if len(moneys) == 1 else None
 
 
 def _in_order(balls: Sequence[str]) -> bool:
     """Whether a game with these balls is one in which the lowest is struck first."""
-    return any(one.rotation and set(OBJECT_BALLS[one.name]) == {*balls} - {CUE} for one in TRAITS.values())
+    return any(one.rotation for one in _games(balls))
 
 
 def _order(balls: Sequence[str]) -> NDArray[np.float64]:

@@ -18,7 +18,7 @@ from aretane.core.geometry.measured import visible_ball
 from aretane.core.layout import Layout, first_overlap, on_table
 from aretane.core.parameters import physics_of
 from aretane.core.physics.compiled import R_CUE_RAILS, R_FIRST, R_RAILS_AFTER, Floats, Ints
-from aretane.core.physics.cue import squirt
+from aretane.core.physics.cue import TIP_LIMIT, squirt
 from aretane.core.physics.cueing import least_elevations
 from aretane.core.physics.play import AIM, ELEVATION, HEIGHT
 from aretane.core.physics.sampling import Samples, play_all, tries_of
@@ -48,7 +48,7 @@ FINE_AIMS = 31
 JUMP = math.radians(42)
 TIPS = ((0.0, -0.4), (0.0, 0.0), (0.0, 0.35), (0.35, 0.0), (-0.35, 0.0))
 ROUTES, ROUTES_TRIED, PLAIN_TRIED, ROUTE_DRAWS = 2, 8, 5, 16  # of one pot: kept, sampled (without side), how often
-TUNED, MISCUE = 12, 0.5  # strokes beside a safety that are tried; how far out the tip may strike, in radii
+TUNED = 12  # strokes beside a safety that are tried
 NEAR_BY = np.array([math.radians(0.35), 0.1, 0.1, 0.1, 0.0])  # aim, share of the speed, tip place
 SAFETIES_TRIED, SAFETY_DRAWS, SAFETIES_APART = 25, 16, 0.3
 # By how many balls can be struck: hits of each, and speeds; the more balls the coarser, so that none takes longer.
@@ -254,7 +254,7 @@ def _tuned(
     """The stroke, or one a little beside it in aim, speed and tip that leaves the opponent less."""
     near = stroke + np.random.default_rng(0).normal(size=(TUNED, 5)) * NEAR_BY * (1.0, stroke[1], 1.0, 1.0, 0.0)
     tip = np.hypot(near[:, 2], near[:, 3])
-    near[:, 2:4] *= np.minimum(1.0, MISCUE / np.maximum(tip, 1e-9))[:, None]
+    near[:, 2:4] *= np.minimum(1.0, TIP_LIMIT / np.maximum(tip, 1e-9))[:, None]
     every = reachable(layout, np.concatenate([stroke[None], near]))
     return np.asarray(every[int(np.argmin(_robust(game, layout, every, hands, on_after)))])
 

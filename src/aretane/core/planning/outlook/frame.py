@@ -31,16 +31,19 @@ def frame_chance(state: RackState, ahead: float, pots: tuple[float, float]) -> f
     """Chance that the player of `state` wins, if he is expected to gain `ahead` points on the other from here.
     `pots`: the chance of the next ball too, his own and the other one's.
     """
-    lead = state.points[state.player] - state.points[opponent(state.player)]
-    gains, chances = _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
+    gains, chances = _curve(state, pots)
     return float(np.interp(ahead, gains, chances))
 
 
 def ahead_at(state: RackState, chance: float, pots: tuple[float, float]) -> float:
     """The inverse: how far the player of `state` is expected to get ahead from here who wins so often."""
-    lead = state.points[state.player] - state.points[opponent(state.player)]
-    gains, chances = _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
+    gains, chances = _curve(state, pots)
     return float(np.interp(chance, chances, gains))
+
+
+def _curve(state: RackState, pots: tuple[float, float]) -> tuple[Floats, Floats]:
+    lead = state.points[state.player] - state.points[opponent(state.player)]
+    return _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
 
 
 def turn_chances(left: Left, lead: int, pots: tuple[float, float]) -> tuple[float, float]:

@@ -22,9 +22,7 @@ if TYPE_CHECKING:
     from aretane.core.planning.outlook.one_place import Best
 
 KICKED = 0.5  # chance that a hidden ball is hit from somewhere (assumed; an option's own leaves are computed)
-MISSES = (
-    3.0  # in a row: then a player takes an easier way, as the third may lose the frame (rule 14; common practice)
-)
+MISSES = 3.0  # in a row, then a player takes an easier way: a third may lose the frame (rule 14; common practice)
 SAFE_SHARE = (
     0.4  # a safety that comes off leaves one of the worst of all places (assumed; an option's own are computed)
 )
@@ -343,18 +341,19 @@ class InPoints(Remembered):
         """The points that a player may expect to score in this visit, at each place."""
         raise NotImplementedError
 
-    def worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
-        """What a run makes of a turn, at each place; where that is less, a usual safety."""
-        return np.maximum(run - other.open, -other.guarded)
+    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
+        """What both players' runs make of their turns, at each place, by what the other one's turn is worth; where
+        that is less, a usual safety.
+        """
+        raise NotImplementedError
 
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)
         runs = [self.run(one, self.game.seen_by(state, one)) for one in (0, 1)]
         found = [LEVEL, LEVEL]
         for _ in range(ROUNDS):
-            found = [between(found[me], self._general(state, runs[me], found[1 - me])) for me in (0, 1)]
-        worth = self.worth(state, runs[player], found[1 - player])
+            worths = self.worths(state, runs, found)
+            made = [standing_of(worths[me], self.escape(KICKED, found[1 - me])) for me in (0, 1)]
+            found = [between(*pair) for pair in zip(found, made, strict=True)]
+        worth = self.worths(state, runs, found)[player]
         return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])
-
-    def _general(self, state: RackState, run: Floats, other: Standing) -> Standing:
-        return standing_of(self.worth(state, run, other), self.escape(KICKED, other))

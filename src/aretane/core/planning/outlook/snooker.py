@@ -63,6 +63,9 @@ class SnookerOutlook(InPoints):
         left = np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0)
         return np.maximum(run - other.open * left, -other.guarded)
 
+    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
+        return [self.worth(state, runs[me], found[1 - me]) for me in (0, 1)]
+
     def usual(self, player: int, state: RackState) -> float:
         return min(0.98, self.breaks[player].usual)
 

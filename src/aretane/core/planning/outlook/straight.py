@@ -14,17 +14,7 @@ from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, brea
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
-from aretane.core.planning.outlook.outlook import (
-    KICKED,
-    LEVEL,
-    ROUNDS,
-    Game,
-    InPoints,
-    Turn,
-    between,
-    standing_of,
-    usual_of,
-)
+from aretane.core.planning.outlook.outlook import Game, InPoints, Standing, usual_of
 from aretane.core.planning.outlook.race import FURTHER, margin
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.moved import OPENED
@@ -99,20 +89,12 @@ class StraightOutlook(InPoints):
         usual = self.usual_runs
         return margin(race - mine - run, race - theirs, usual[player], usual[1 - player]) - (mine - theirs)
 
-    def _turn(self, state: RackState) -> Turn:
-        """A run and the race beyond it, or a usual safety. He whom it leaves the table may play safe as well: so
-        few balls that bring nobody much are worth little to both.
+    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
+        """A run and the race beyond it. He whom a safety leaves the table may play safe as well: so few balls that
+        bring nobody much are worth little to both.
         """
-        both = [self.game.seen_by(state, player) for player in (0, 1)]
-        runs = [self.run(player, one) for player, one in enumerate(both)]
-        ahead = [self.ahead(one, run) for one, run in zip(both, runs, strict=True)]
-        found, worth = [LEVEL, LEVEL], ahead
-        for _ in range(ROUNDS):
-            worth = [np.maximum(ahead[me], -found[1 - me].guarded) for me in (0, 1)]
-            made = [standing_of(worth[me], self.escape(KICKED, found[1 - me])) for me in (0, 1)]
-            found = [between(*pair) for pair in zip(found, made, strict=True)]
-        me = self.game.number(state.player)
-        return Turn(me, self.game.on(state), self.grid, worth[me], runs[me], found[me])
+        ahead = [self.ahead(self.game.seen_by(state, me), runs[me]) for me in (0, 1)]
+        return [np.maximum(ahead[me], -found[1 - me].guarded) for me in (0, 1)]
 
     def _key(self, state: RackState) -> tuple[object, ...]:
         return (*super()._key(state), *_points(state))
