@@ -282,7 +282,7 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
 
 
 def test_what_the_games_with_one_set_of_balls_do_not_share_is_assumed_of_none():
-    """Eight-ball racks its eight in the middle, straight pool anything; nine-ball and blackball are alone with theirs."""
+    """Eight-ball racks its eight in the middle, straight pool anything; nine-ball and blackball are alone."""
     money = {name: naming._money((CUE, *OBJECT_BALLS[name])) for name in TRAITS}
     assert (money["nine-ball"], money["ten-ball"], money["blackball"]) == ("9", "10", "black")
     assert money["eight-ball"] is money["straight-pool"] is money["snooker"] is None
