@@ -16,6 +16,7 @@ from aretane.settings import ROOT
 from aretane.video_commands import video
 
 MOST_SAMPLES = 200_000
+HAND = "A hand by name, or a JSON file; of two partners in alternation as in league+club."
 
 
 @click.group(
@@ -54,7 +55,7 @@ _plain_option = click.option(
 @click.option(
     "--samples", type=click.IntRange(0, MOST_SAMPLES), default=0, help="Repeat it with the player's hand."
 )
-@click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file.")
+@click.option("--player", default="club", show_default=True, help=HAND)
 @_plain_option
 @click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly.")
 @click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal.")
@@ -73,7 +74,7 @@ def simulate(
 
 
 _layout_options = (
-    click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file."),
+    click.option("--player", default="club", show_default=True, help=HAND),
     _plain_option,
     click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly."),
     click.option(
@@ -86,7 +87,7 @@ _layout_options = (
 
 @commands.command("options")
 @click.argument("layout")
-@click.option("--opponent", help="The opponent's hand; the player's own if not given.")
+@click.option("--opponent", help="The opponent's hand, or \"none\"; the player's own if not given.")
 @click.option(
     "--handed", type=click.Choice(["unknown", "right", "left", "both"]), default="unknown", show_default=True,
     help="How the player cues: then a stretch, the rest or a ball under the cue widen the hand's error.",
@@ -108,8 +109,9 @@ def options_command(
 
     place = read_layout(terminal.bytes_of(layout))
     hand = _hand(player, "--player", place.table, plain=plain_hand)
-    other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent else hand
-    answer = options(Wanted("choices", place, {}, (hand, other), handed, (effort,), seed=seed))
+    alone = opponent == "none"
+    other = _hand(opponent, "--opponent", place.table, plain=plain_hand) if opponent and not alone else hand
+    answer = options(Wanted("choices", place, {}, (hand, other), handed, (effort,), seed=seed, alone=alone))
     terminal.give(answer, as_json, terminal.print_options)
 
 
@@ -133,7 +135,7 @@ def plan_command(
 
 
 _solver_options = (
-    click.option("--player", default="club", show_default=True, help="A hand by name, or a JSON file."),
+    click.option("--player", default="club", show_default=True, help=HAND),
     _plain_option,
     click.option("--seed", type=click.IntRange(0), default=0, show_default=True, help="Samples repeat exactly."),
     click.option("--json", "as_json", is_flag=True, help="JSON, also in a terminal."),
@@ -198,13 +200,12 @@ def kick_command(
 
 def _hand(player: str, field: str, table: Any, *, plain: bool) -> Any:
     """A preset on this table, or the hand in a JSON file."""
-    from dataclasses import replace
-
     from aretane.core.skill.hand import LEVELS, hand_from
     from aretane.formats.schema import parse
 
     named = player in LEVELS or not Path(player).is_file()
-    return replace(hand_from(player if named else parse(terminal.bytes_of(player)), table, field), plain=plain)
+    hand = hand_from(player if named else parse(terminal.bytes_of(player)), table, field)
+    return hand.all_plain if plain else hand
 
 
 @commands.command()

@@ -8,6 +8,8 @@ import pytest
 
 from aretane.demo.load import game_of
 from aretane.web.choices.schemas import ChoicesAnswer
+from tests.core.rules.sheets import brk
+from tests.web.test_games_of_every_kind import begun, logged
 
 BODY = {
     "discipline": "nine-ball",
@@ -150,3 +152,39 @@ def test_every_shot_but_a_break_has_a_state_to_ask_with(client):
     assert shots[0]["state"] is None
     assert shots[1]["state"]["player"] in ("A", "B")
     assert shots[1]["state"]["push_out_allowed"] is True
+
+
+PAIRS = {"A": {"name": "Ann", "partner": "Abe"}, "B": {"name": "Ben", "partner": "Bea"}}
+
+
+@pytest.mark.parametrize(("session", "players", "told", "alone"), [
+    ("partners", PAIRS, ("Abe", "Ann"), False),
+    ("partners", {"A": PAIRS["A"]}, ("Abe", "Ann"), True),
+    ("solo", {"A": {"name": "Ann"}}, ("Ann",), True),
+    ("both-sides", {"A": {"name": "Ann"}}, ("Ann",), False),
+    ("match", PAIRS, ("Ann",), False),
+])  # fmt: skip
+def test_an_entry_is_asked_for_with_the_hands_of_whoever_plays(client, monkeypatch, session, players, told, alone):
+    """After a break of the first partner the second is to play; nobody plays against somebody alone."""
+    from aretane.desk import choices as desk
+
+    asked = []
+
+    def take(house, scope, question, page, *, again=False):
+        asked.append(question)
+        return {"body": {}, "state": "done", "progress": 1.0, "said": "", "place": None, "hash": "", "hands": []}
+
+    monkeypatch.setattr(desk, "choices", take)
+    game = logged(client, begun(client, "nine-ball", session=session, players=players), brk("A", "4"))
+    body = {"shot": None, "seat": "A", "balls": {"cue": [1.0, 0.5], "1": [1.5, 0.6], "9": [2.0, 0.4]}}
+    client.post(f"/games/{game['id']}/choices", body)
+    assert tuple(asked[0].player.values()) == told
+    assert asked[0].alone == alone
+    if session == "both-sides":
+        assert asked[0].opponent == {"record": "Ann"}, "he plays both sides"
+
+
+def test_a_pair_of_hands_arrives_as_two(client):
+    found = client.post("/choices", {**BODY, "player": "professional+club"}).json
+    assert [found["hands"][0]["aim_deg"], found["hands"][0]["partner"]["aim_deg"]] == pytest.approx([0.04, 0.16])
+    client.send("DELETE", f"/choices/{found['hash']}")

@@ -5072,7 +5072,9 @@ export interface components {
              * @default club
              */
             hand?: string | {
-                [key: string]: number;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /** Physics */
             physics?: {
@@ -5375,7 +5377,8 @@ export interface components {
         };
         /**
          * HandNumbers
-         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
+         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         *     every second stroke.
          */
         "ChoicesAnswer.HandNumbers": {
             /** Aim Deg */
@@ -5384,6 +5387,8 @@ export interface components {
             elevation_deg: number;
             /** Height */
             height: number;
+            /** @default null */
+            partner?: components["schemas"]["ChoicesAnswer.HandNumbers"] | null;
             /** Rail Deg */
             rail_deg: number;
             /** Side */
@@ -5767,7 +5772,9 @@ export interface components {
              * @default null
              */
             opponent?: string | {
-                [key: string]: number | string;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             } | null;
             /**
              * Page
@@ -5779,7 +5786,9 @@ export interface components {
              * @default club
              */
             player?: string | {
-                [key: string]: number | string;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /**
              * Race
@@ -7773,7 +7782,9 @@ export interface components {
              * @default club
              */
             hand?: string | {
-                [key: string]: number;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /** Physics */
             physics?: {
@@ -7833,6 +7844,29 @@ export interface components {
             height: number;
             /** Id */
             id: string;
+            /** @default null */
+            partner?: components["schemas"]["LabAnswer.HandNumbers"] | null;
+            /** Rail Deg */
+            rail_deg: number;
+            /** Side */
+            side: number;
+            /** Speed */
+            speed: number;
+        };
+        /**
+         * HandNumbers
+         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         *     every second stroke.
+         */
+        "LabAnswer.HandNumbers": {
+            /** Aim Deg */
+            aim_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+            /** Height */
+            height: number;
+            /** @default null */
+            partner?: components["schemas"]["LabAnswer.HandNumbers"] | null;
             /** Rail Deg */
             rail_deg: number;
             /** Side */
@@ -8046,6 +8080,8 @@ export interface components {
             elevation_deg: number;
             /** Height */
             height: number;
+            /** @default null */
+            partner?: components["schemas"]["LedgerAnswer.HandErrors"] | null;
             /** Rail Deg */
             rail_deg: number;
             /** Side */
@@ -9216,7 +9252,9 @@ export interface components {
              * @default club
              */
             hand?: string | {
-                [key: string]: number;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /** @default null */
             next?: components["schemas"]["ReachRequest.NextRequest"] | null;
@@ -11532,7 +11570,9 @@ export interface components {
              * @default club
              */
             hand?: string | {
-                [key: string]: number;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /** Physics */
             physics?: {
@@ -11739,7 +11779,8 @@ export interface components {
         };
         /**
          * HandNumbers
-         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius.
+         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         *     every second stroke.
          */
         "ShotChoicesAnswer.HandNumbers": {
             /** Aim Deg */
@@ -11748,6 +11789,8 @@ export interface components {
             elevation_deg: number;
             /** Height */
             height: number;
+            /** @default null */
+            partner?: components["schemas"]["ShotChoicesAnswer.HandNumbers"] | null;
             /** Rail Deg */
             rail_deg: number;
             /** Side */
@@ -12780,7 +12823,9 @@ export interface components {
              * @default club
              */
             hand?: string | {
-                [key: string]: number;
+                [key: string]: number | string | {
+                    [key: string]: number | string;
+                } | null;
             };
             /** Physics */
             physics?: {

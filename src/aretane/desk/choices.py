@@ -10,12 +10,13 @@ from aretane.core.ball import CUE
 from aretane.core.conditions import conditions_from, table_under
 from aretane.core.errors import InputError, NotFound
 from aretane.core.physics.stroke import Stroke
+from aretane.core.review.partners import SEATS, SIDES, alone_at, turns_at
 from aretane.core.rules.game import opponent
 from aretane.core.rules.options import check_options
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import hand_as_data
 from aretane.core.table import Point, table_as_data, table_from
-from aretane.desk.hands import asked_hand
+from aretane.desk.hands import asked_hand, on_record
 from aretane.desk.house import House
 from aretane.desk.layouts import asked_layout
 from aretane.desk.work.choices import Drawn, Wanted, wanted_as_data
@@ -33,7 +34,7 @@ FIRST, SETTLED = ("glance", "coarse"), ("glance", "coarse", "fine")
 class Question:
     """A layout and two hands, each as `asked_hand` takes it. `settle`: go on to the fine level. `race`: racks that
     the player and the opponent still need; `answering`: the player answers a push-out; `drawn` strokes are valued
-    among those found. `begin`: balls that an order is to begin with.
+    among those found. `begin`: balls that an order is to begin with; `alone`: nobody plays after a miss.
     """
 
     kind: str
@@ -51,6 +52,7 @@ class Question:
     barred: tuple[str, ...] = ()
     drawn: Sequence[Drawn] = ()
     begin: tuple[str, ...] = ()
+    alone: bool = False
 
 
 def choices(house: House, scope: Scope, asked: Question, page: str = "", *, again: bool = False) -> dict[str, Any]:
@@ -68,7 +70,7 @@ def choices(house: House, scope: Scope, asked: Question, page: str = "", *, agai
     wanted = Wanted(
         asked.kind, layout, dict(asked.rules), (player, opponent), asked.handed,
         SETTLED if asked.settle else FIRST, tuple(asked.drawn), asked.race, asked.answering, asked.barred,
-        begin=asked.begin,
+        begin=asked.begin, alone=asked.alone,
     )  # fmt: skip
     key = wanted.hash
 
@@ -128,14 +130,19 @@ def at_shot(
     standing = (shot.get("before") or {}).get("balls") if shot else None
     header = match["header"]
     day = conditions_from(header.get("conditions"))
+    due = _due(match, asked.shot)
+    player, other = (
+        on_record(header, side, due[side]) if name == "record" else name
+        for side, name in ((seat, asked.player), (opponent(seat), asked.opponent))
+    )
     table = table_as_data(table_under(table_from(header.get("table") or "pool-9ft"), day))
     question = Question(
         asked.kind, table, header["discipline"],
         {ball: place for ball, place in asked.balls.items() if not standing or ball in standing or ball == CUE},
         {**state, "ball_in_hand": False if CUE in asked.balls else state["ball_in_hand"]},
-        header.get("rules") or {}, _hand(match, seat, asked.player), _hand(match, opponent(seat), asked.opponent),
-        asked.handed or day.hand(seat) or "right", asked.settle, _race(match, rack, seat),
-        bool(state["answering"]), day.barred(seat), drawn, asked.begin,
+        header.get("rules") or {}, player, other, asked.handed or day.hand(seat) or "right", asked.settle,
+        _race(match, rack, seat), bool(state["answering"]), day.barred(seat), drawn, asked.begin,
+        alone_at(header, seat),
     )  # fmt: skip
     found = choices(house, scope, question, page, again=again)
     options = (found["body"].get("options") or {}).get("options")
@@ -166,11 +173,15 @@ def _logged(document: dict[str, Any]) -> list[Drawn]:
     return [Drawn("played", known, called.get("ball") if meant else None, called.get("pocket") if meant else None)]
 
 
-def _hand(match: dict[str, Any], seat: str, name: str) -> str | dict[str, str]:
-    if name != "record":
-        return name
-    players = match["header"].get("players") or {}
-    return {"record": str((players.get(seat) or {}).get("name") or seat)}
+def _due(match: dict[str, Any], shot_id: str | None) -> dict[str, str]:
+    """Of each side's partners whose turn it is there."""
+    racks = [{"shots": [shot["document"] for shot in rack["shots"]]} for rack in match["racks"]]
+    turns = turns_at({**match["header"], "racks": racks})
+    for rack, due in zip(match["racks"], turns, strict=True):
+        for shot, seats in zip(rack["shots"], due, strict=False):
+            if shot["id"] == shot_id:
+                return seats
+    return turns[-1][-1] if turns else dict.fromkeys(SIDES, SEATS[0])
 
 
 def _race(match: dict[str, Any], rack: dict[str, Any] | None, seat: str) -> tuple[int, int] | None:

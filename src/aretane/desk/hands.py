@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, fields, replace
 from typing import Any
 
+from aretane.core.review.partners import SEATS, people_of
 from aretane.core.rules.traits import usual_table
 from aretane.core.skill.estimate import Parameter
 from aretane.core.skill.hand import LONG_TABLE, Hand, hand_from
@@ -18,7 +19,7 @@ from aretane.store.club import players
 from aretane.store.scope import Scope
 from aretane.store.shot_figures import Filter, chosen
 
-_ERRORS = tuple(field.name for field in fields(Hand) if field.name != "plain")
+_ERRORS = tuple(field.name for field in fields(Hand) if field.name not in ("plain", "partner"))
 FORM = 3000  # of a player's shots the newest are taken: a season of league play, and his hand of today
 DIGITS = 2  # of an estimated hand: a hair's breadth more record does not set off all work anew
 
@@ -27,10 +28,13 @@ def asked_hand(
     house: House, scope: Scope, asked: str | Mapping[str, Any], table: Table, field: str = "hand"
 ) -> Hand:
     """A preset by name, errors as in the hand file, or {"record": name of a player}: as estimated from what is
-    logged.
+    logged; with a `partner`, another such name, of two who play in alternation.
     """
     if isinstance(asked, str) or "record" not in asked:
         return hand_from(asked, table, field)
+    if partner := asked.get("partner"):
+        first = asked_hand(house, scope, {"record": asked["record"]}, table, field)
+        return replace(first, partner=asked_hand(house, scope, {"record": partner}, table, field))
     with house.database.transaction() as db:
         known = (one for one in players(db, scope) if one["name"] == asked["record"])
         number = next((one["joined_to"] or one["id"] for one in known), None)
@@ -40,6 +44,12 @@ def asked_hand(
         return found
     errors: dict[str, Any] = {name: float(f"{getattr(found, name):.{DIGITS}g}") for name in _ERRORS}
     return replace(found, **errors)
+
+
+def on_record(match: Mapping[str, Any], side: str, due: str = SEATS[0]) -> dict[str, str]:
+    """A side of a match, as `asked_hand` takes it; of partners the one whose turn it is (`due`) comes first."""
+    people = people_of(match, side, due)
+    return dict(zip(("record", "partner"), people or (side,), strict=False))
 
 
 def hand_on_record(

@@ -7,7 +7,7 @@ from typing import Any
 
 from aretane.core.skill.hand import hand_as_data
 from aretane.core.table import table_from
-from aretane.desk.hands import asked_hand
+from aretane.desk.hands import asked_hand, on_record
 from aretane.desk.house import House
 from aretane.desk.work.judging import stamp_of
 from aretane.desk.work.kinds import LEDGER
@@ -94,10 +94,5 @@ def _hands_on_record(house: House, scope: Scope, game_id: str) -> Data:
     """Both players' hands as their records tell them, or a club player's."""
     with house.database.transaction() as db:
         header = games.load(db, scope, game_id).header.document
-    table, players = table_from(header.get("table") or "pool-9ft"), header.get("players") or {}
-    return {
-        seat: hand_as_data(
-            asked_hand(house, scope, {"record": str((players.get(seat) or {}).get("name") or seat)}, table)
-        )
-        for seat in ("A", "B")
-    }
+    table = table_from(header.get("table") or "pool-9ft")
+    return {seat: hand_as_data(asked_hand(house, scope, on_record(header, seat), table)) for seat in ("A", "B")}

@@ -25,11 +25,12 @@ from aretane.formats.stroke import stroke_as_data
 
 
 def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
-    """All choices, best first. In straight pool nobody wins a rack: `win` is null and `ahead` says by how many
-    balls.
+    """All choices, best first. In straight pool nobody wins a rack, and alone in snooker no frame: `win` is null
+    and `ahead` says by how many balls or points.
     """
+    ahead = traits_of(discipline).goes_on or (found.points and found.alone)
     return {
-        "options": [option_as_data(option, discipline) for option in found.options],
+        "options": [option_as_data(option, discipline, ahead=ahead) for option in found.options],
         "best_attack": found.best_attack,
         "best_safety": found.best_safety,
         "break_even_pot": found.break_even_pot,
@@ -37,9 +38,8 @@ def options_as_data(found: Options, discipline: str) -> dict[str, Any]:
     }
 
 
-def option_as_data(option: Option, discipline: str) -> dict[str, Any]:
-    value, straight = option.value, traits_of(discipline).goes_on
-    leaves = value.leaves
+def option_as_data(option: Option, discipline: str, *, ahead: bool) -> dict[str, Any]:
+    value, leaves = option.value, option.value.leaves
     data = {
         "kind": option.kind,
         "also": list(option.also),
@@ -50,14 +50,14 @@ def option_as_data(option: Option, discipline: str) -> dict[str, Any]:
         "pot": asdict(value.pot),
         "position": asdict(value.position),
         "foul": asdict(value.foul),
-        "win": None if straight else asdict(value.win),
+        "win": None if ahead else asdict(value.win),
         "opponent_next": asdict(value.opponent_next),
         "why": option.why,
         "words": {
             "title": title_of(option, discipline),
             "stroke": words_of(option.stroke),
-            "worth": worth_words(value.win, straight=straight),
-            "spread": spread_words(value.win, straight=straight),
+            "worth": worth_words(value.win, ahead=ahead),
+            "spread": spread_words(value.win, ahead=ahead),
         },
         "route": option.route,
         "played": value.played,
@@ -69,7 +69,7 @@ def option_as_data(option: Option, discipline: str) -> dict[str, Any]:
                 "value": asdict(one.value.win),
                 "words": {
                     "stroke": words_of(one.stroke),
-                    "worth": worth_words(one.value.win, straight=straight),
+                    "worth": worth_words(one.value.win, ahead=ahead),
                 },
             }
             for one in option.variations
@@ -85,7 +85,7 @@ def option_as_data(option: Option, discipline: str) -> dict[str, Any]:
     }
     if leaves is not None:
         data["leaves"] = {**asdict(leaves), "hidden": asdict(leaves.hidden)}
-    if straight:
+    if ahead:
         data["ahead"] = asdict(value.win)
     return data
 
@@ -106,16 +106,16 @@ def words_of(stroke: Stroke) -> str:
     return stroke_words(stroke.speed, stroke.side, stroke.height, stroke.elevation)
 
 
-def worth_words(worth: Rate, *, straight: bool) -> str:
-    """The chance to win, in straight pool the balls ahead."""
+def worth_words(worth: Rate, *, ahead: bool) -> str:
+    """The chance to win, or the balls or points ahead."""
     if worth.p is None:
         return "–"
-    return f"{'+' if worth.p >= 0 else '−'}{abs(worth.p):.1f}" if straight else f"{100 * worth.p:.1f} %"
+    return f"{'+' if worth.p >= 0 else '−'}{abs(worth.p):.1f}" if ahead else f"{100 * worth.p:.1f} %"
 
 
-def spread_words(worth: Rate, *, straight: bool) -> str:
+def spread_words(worth: Rate, *, ahead: bool) -> str:
     half = (worth.high - worth.low) / 2
-    return f"± {half if straight else 100 * half:.1f}, n {worth.n}"
+    return f"± {half if ahead else 100 * half:.1f}, n {worth.n}"
 
 
 def plan_as_data(plan: Plan) -> dict[str, Any]:

@@ -12,6 +12,8 @@ PocketName = Literal["head-left", "head-right", "side-left", "side-right", "foot
 ID = "[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"
 Id = Annotated[str, Field(pattern=f"^{ID}$")]
 Number = Annotated[int, Field(ge=0, le=2**31)]  # of a row
+# A preset by name (of two partners as in "league+club"), or errors as in the hand file, with a `partner` if any.
+HandFile = str | dict[str, float | str | dict[str, float | str] | None]
 
 
 class Answer(BaseModel):

@@ -38,7 +38,7 @@ class Counting(Here):
         self.parts = []
 
     def part(self, limit, work, parts, *arguments, **named):
-        self.parts.append([at for at, _ in parts])
+        self.parts.append([at for at, _, _ in parts])
         return [(Judged(), {}) for _ in parts]
 
 
@@ -57,7 +57,7 @@ def test_racks_beside_each_other_are_worth_what_they_are_one_by_one():
     for rack in to_judge(match, replayed):
         stages = {}
         for index, at in enumerate(rack):
-            ((judged, stages),) = work_out([(at, stages)], hands, "glance", 0)
+            ((judged, stages),) = work_out([(at, hands, stages)], "glance", 0)
             stages = kept_for_next(stages, rack, index)
             known.keep(_key(wanted, hands, at), judged_as(judged))
     parts, told, _ = judge(match, known)
@@ -109,3 +109,28 @@ def test_an_edit_recomputes_what_depends_on_it():
     parts, _, _ = judge(match, known)
     places = [to_judge(match, replay(match))[1].index(at) for part in parts for at in part]
     assert places == [1, 2], "the shot that was changed and the one after it"
+
+
+def test_of_partners_each_entry_is_judged_with_the_hand_of_whose_turn_it_was():
+    from dataclasses import replace
+
+    match = racks(1)
+    shots = match["racks"][0]["shots"]
+    pair = replace(PRESETS["league"], partner=PRESETS["beginner"])
+    doing, seen = Counting(), []
+    doing.part = lambda limit, work, parts, *more, **named: (
+        seen.extend(hands for _, hands, _ in parts) or [(Judged(), {}) for _ in parts]
+    )
+    [
+        *steps(
+            doing,
+            Wanted({**match, "session": "partners"}, {"A": pair, "B": PRESETS["club"]}, "glance"),
+            Remembered(),
+        )
+    ]
+    played = dict.fromkeys("AB", 0)
+    for shot, hands in zip(shots, seen, strict=False):
+        assert hands["A"] == pair.turn(played["A"])
+        assert hands["B"] == PRESETS["club"]
+        played[shot["player"]] += 1
+    assert played["A"] > 1

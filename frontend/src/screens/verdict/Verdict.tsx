@@ -379,7 +379,13 @@ function HowToRead({ ledger }: { ledger: Ledger }) {
       {balls && "What balls that are driven loose will bring is estimated roughly here. "}± is a 95 %
       interval; what is smaller than it is no error. Hands:{" "}
       {Object.entries(ledger.hands ?? {})
-        .map(([seat, hand]) => `${seat} ${hand.aim_deg.toFixed(2)}°`)
+        .map(
+          ([seat, hand]) =>
+            `${seat} ${[hand, hand.partner]
+              .map((one) => one && `${one.aim_deg.toFixed(2)}°`)
+              .filter(Boolean)
+              .join(" and ")}`,
+        )
         .join(", ")}
       .
     </p>

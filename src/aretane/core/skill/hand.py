@@ -12,8 +12,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any
 
 from aretane.core.errors import InputError
 
@@ -28,7 +28,7 @@ class Hand:
     """Standard deviations: `aim` of the cue ball's direction (radians), `speed` relative, `side` and `height`
     of the tip's place in fractions of the radius; `rail` of the direction judged off one rail in a kick or
     bank, and `elevation` of a raised cue (radians). `plain`: nothing widens these errors, and the table adds
-    none of its own.
+    none of its own. `partner`: whose turn the next stroke is, where two play in alternation.
     """
 
     aim: float
@@ -38,6 +38,27 @@ class Hand:
     rail: float = 0.0
     elevation: float = 0.0
     plain: bool = False
+    partner: Hand | None = None
+
+    def turn(self, strokes: int) -> Hand:
+        """The hand that plays so many strokes from now."""
+        if self.partner is None or strokes % 2 == 0:
+            return self
+        return replace(self.partner, partner=replace(self, partner=None))
+
+    @property
+    def alone(self) -> Hand:
+        return replace(self, partner=None)
+
+    @property
+    def people(self) -> tuple[Hand, ...]:
+        """Whoever plays with this hand, the next to play first."""
+        return (self,) if self.partner is None else (self, self.turn(1))
+
+    @property
+    def all_plain(self) -> Hand:
+        """The same with nothing that widens their errors."""
+        return replace(self, plain=True, partner=self.partner and replace(self.partner, plain=True))
 
 
 def _hand(aim: float, speed: float, tip: float, rail: float, elevation: float) -> Hand:
@@ -69,10 +90,14 @@ def presets_for(table: Table) -> dict[str, Hand]:
 
 def hand_from(value: str | Mapping[str, object], table: Table, field: str = "player") -> Hand:
     """A preset by name, or an object with `aim_deg`, `speed`, `side`, `height` and, if known, `rail_deg` and
-    `elevation_deg`, which are else what players of this aim usually have. Raises `InputError`.
+    `elevation_deg`, which are else what players of this aim usually have. Two partners in alternation are two names
+    with a plus between them, whose turn it is first, or an object with a `partner`. Raises `InputError`.
     """
     known = presets_for(table)
     if isinstance(value, str):
+        name, plus, partner = value.partition("+")
+        if plus:
+            return replace(hand_from(name, table, field), partner=_partner_from(partner, table, field))
         if value not in known:
             raise InputError(field, f"unknown hand {value!r}; known are {', '.join(known)}")
         return known[value]
@@ -92,11 +117,24 @@ def hand_from(value: str | Mapping[str, object], table: Table, field: str = "pla
         math.radians(errors[name]) if name in errors else getattr(usual, name.removesuffix("_deg"))
         for name in _OPTIONAL
     )
-    return Hand(aim, errors["speed"], errors["side"], errors["height"], rail, elevation)
+    hand = Hand(aim, errors["speed"], errors["side"], errors["height"], rail, elevation)
+    if value.get("partner") is None:
+        return hand
+    return replace(hand, partner=_partner_from(value["partner"], table, f"{field}.partner"))
 
 
-def hand_as_data(hand: Hand) -> dict[str, float]:
+def _partner_from(value: object, table: Table, field: str) -> Hand:
+    if not isinstance(value, str | Mapping):
+        raise InputError(field, "must be the name of a hand or an object with its errors")
+    partner = hand_from(value, table, field)
+    if partner.partner is not None:
+        raise InputError(field, "two partners play in alternation, not more")
+    return partner
+
+
+def hand_as_data(hand: Hand) -> dict[str, Any]:
     """The inverse of `hand_from`."""
+    partner = {} if hand.partner is None else {"partner": hand_as_data(hand.partner)}
     return {
         "aim_deg": math.degrees(hand.aim),
         "speed": hand.speed,
@@ -104,6 +142,7 @@ def hand_as_data(hand: Hand) -> dict[str, float]:
         "height": hand.height,
         "rail_deg": math.degrees(hand.rail),
         "elevation_deg": math.degrees(hand.elevation),
+        **partner,
     }
 
 

@@ -29,7 +29,8 @@ def usual_run(hand: Hand, table: Table) -> float:
 
 
 def between(hand: Hand, table: Table, levels: Mapping[str, float]) -> float:
-    """Between the levels in proportion of ln(aim)."""
+    """Between the levels in proportion of ln(aim); of two partners in alternation the middle."""
     finer = SNOOKER_AIM if table.length > LONG_TABLE else 1.0
     aims = [math.log(PRESETS[level].aim * finer) for level in reversed(LEVELS)]
-    return float(np.interp(math.log(max(hand.aim, 1e-6)), aims, [levels[level] for level in reversed(LEVELS)]))
+    mine = [math.log(max(one.aim, 1e-6)) for one in hand.people]
+    return float(np.interp(mine, aims, [levels[level] for level in reversed(LEVELS)]).mean())

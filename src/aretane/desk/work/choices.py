@@ -62,7 +62,7 @@ class Wanted:
     """What to work out: `kind` is choices, order (a plan that is to `begin` with these balls), who (could run this)
     or against (each opponent). `levels` from coarse to fine; `drawn` strokes are valued among those found. `race`:
     racks that the player and the opponent still need; `answering`: the player answers a push-out; `barred`: what is
-    not there or not allowed, see `core/conditions`.
+    not there or not allowed, see `core/conditions`; `alone`: nobody plays after a miss.
     """
 
     kind: str
@@ -77,6 +77,7 @@ class Wanted:
     barred: tuple[str, ...] = ()
     seed: int = 0
     begin: tuple[str, ...] = ()
+    alone: bool = False
 
     @property
     def arm(self) -> Arm:
@@ -104,7 +105,7 @@ def wanted_from(data: Body) -> Wanted:
         **{
             **data,
             "layout": layout_from(data["layout"]),
-            "hands": (Hand(**first), Hand(**second)),
+            "hands": (_hand_again(first), _hand_again(second)),
             "levels": tuple(data["levels"]),
             "drawn": tuple(Drawn(**{**one, "stroke": stroke_from(one["stroke"])}) for one in data["drawn"]),
             "race": tuple(data["race"]) if data["race"] else None,
@@ -112,6 +113,11 @@ def wanted_from(data: Body) -> Wanted:
             "begin": tuple(data.get("begin") or ()),
         }
     )
+
+
+def _hand_again(data: Body) -> Hand:
+    partner = data.get("partner")
+    return Hand(**{**data, "partner": None if partner is None else Hand(**partner)})
 
 
 class Doing(Protocol):
@@ -268,7 +274,7 @@ def next_stage(wanted: Wanted, level: str, known: Stages) -> Stages | None:
     from aretane.core.planning.outlook.outlook import game_of
     from aretane.core.planning.outlook.rotation import one_more
 
-    game = game_of(wanted.layout, wanted.rules)
+    game = game_of(wanted.layout, wanted.rules, alone=wanted.alone)
     playable(game)
     if not traits_of(wanted.layout.discipline).rotation:
         return None
@@ -280,13 +286,13 @@ def next_stage(wanted: Wanted, level: str, known: Stages) -> Stages | None:
 
 def make_outlook(wanted: Wanted, level: str, stages: Stages) -> tuple[Outlook, Body]:
     from aretane.core.planning.choices.options import outlook_for, playable
-    from aretane.core.planning.outlook.outlook import game_of
+    from aretane.core.planning.outlook.outlook import game_of, shown_maps
     from aretane.formats.choices import maps_as_data
 
-    game = game_of(wanted.layout, wanted.rules)
+    game = game_of(wanted.layout, wanted.rules, alone=wanted.alone)
     playable(game)
     outlook = outlook_for(game, wanted.hands, _effort(level), wanted.seed, THREADS, known=stages)
-    told: Body = {"maps": maps_as_data(outlook.grid, outlook.maps())}
+    told: Body = {"maps": maps_as_data(outlook.grid, shown_maps(outlook))}
     if wanted.answering:
         told["answer"] = push_answer(outlook)
     return outlook, told
@@ -408,7 +414,7 @@ def runs_out(wanted: Wanted, hand: Hand) -> Body:
     from aretane.core.planning.plans.plan import who_could_run
     from aretane.core.planning.pots.strokes import GLANCE
 
-    game = game_of(wanted.layout, wanted.rules)
+    game = game_of(wanted.layout, wanted.rules, alone=wanted.alone)
     outlook = outlook_for(game, (hand, hand), GLANCE, wanted.seed, THREADS)
     return asdict(who_could_run(outlook, seed=wanted.seed, threads=THREADS))
 

@@ -72,6 +72,7 @@ class Going:
     """A rack as far as it is judged, and what is known of the table for its next entry."""
 
     rack: Sequence[Juncture]
+    hands: Sequence[Mapping[str, Hand]]
     judged: list[Judged] = field(default_factory=list)
     stages: Stages = field(default_factory=dict)
 
@@ -83,6 +84,11 @@ class Going:
     def next(self) -> Juncture:
         return self.rack[len(self.judged)]
 
+    @property
+    def playing(self) -> Mapping[str, Hand]:
+        """Both players' hands at that entry."""
+        return self.hands[len(self.judged)]
+
     def take(self, found: Judged, stages: Stages) -> None:
         from aretane.core.review.ledger.match import kept_for_next
 
@@ -93,17 +99,18 @@ class Going:
 def steps(do: Doing, wanted: Wanted, known: Known) -> Iterator[tuple[float, Body]]:
     """Progress, 1 at its end, whenever entries had to be judged; with the ledger so far after racks that needed
     work."""
-    from aretane.core.review.ledger.match import hands_of, to_judge
+    from aretane.core.review.ledger.match import hands_in_turn, hands_of, to_judge
     from aretane.formats.ledger import judged_as_data
 
     replayed = replay(wanted.match)
     hands = hands_of(replayed, wanted.hands)
-    racks = [Going(rack) for rack in to_judge(wanted.match, replayed)]
+    turns = hands_in_turn(wanted.match, hands)
+    racks = [Going(*rack) for rack in zip(to_judge(wanted.match, replayed), turns, strict=True)]
     count = max(1, sum(len(going.rack) for going in racks))
-    while beside := _beside(wanted, hands, racks, known):
+    while beside := _beside(wanted, racks, known):
         before = _over(racks)
-        parts = [(going.next, dict(going.stages)) for going in beside.values()]
-        found = do.part(LIMIT, work_out, parts, hands, wanted.care, wanted.seed)
+        parts = [(going.next, going.playing, dict(going.stages)) for going in beside.values()]
+        found = do.part(LIMIT, work_out, parts, wanted.care, wanted.seed)
         for (key, going), (judged, stages) in zip(beside.items(), found, strict=True):
             known.keep(key, judged_as_data(judged))
             going.take(judged, stages)
@@ -117,14 +124,14 @@ def _over(racks: Sequence[Going]) -> int:
     return len([*takewhile(lambda going: going.over, racks)])
 
 
-def _beside(wanted: Wanted, hands: dict[str, Hand], racks: Sequence[Going], known: Known) -> dict[str, Going]:
+def _beside(wanted: Wanted, racks: Sequence[Going], known: Known) -> dict[str, Going]:
     """The racks to go on with, by the keys of their next entries, once all that is known has been taken."""
     from aretane.formats.ledger import judged_from
 
     found: dict[str, Going] = {}
     for going in racks:
         while not going.over:
-            key = _key(wanted, hands, going.next)
+            key = _key(wanted, going.playing, going.next)
             before = known.find(key)
             if before is None:
                 found.setdefault(key, going)  # two racks may begin with the same break: it is judged once
@@ -141,7 +148,7 @@ def ledger(wanted: Wanted) -> Body:
     return body
 
 
-def _told(wanted: Wanted, replayed: Replay, racks: Sequence[Going], hands: dict[str, Hand]) -> Body:
+def _told(wanted: Wanted, replayed: Replay, racks: Sequence[Going], hands: Mapping[str, Hand]) -> Body:
     from aretane.core.review.ledger.match import match_ledger
     from aretane.core.review.ledger.verdict import verdict_of
     from aretane.formats.ledger import ledger_as_data
@@ -155,22 +162,22 @@ def _told(wanted: Wanted, replayed: Replay, racks: Sequence[Going], hands: dict[
 
 
 def work_out(
-    parts: Sequence[tuple[Juncture, Stages]], hands: dict[str, Hand], care: str, seed: int
+    parts: Sequence[tuple[Juncture, Mapping[str, Hand], Stages]], care: str, seed: int
 ) -> list[tuple[Judged, Stages]]:
-    """The part: entries of several racks judged beside each other, each with what is known of its table; with what
-    was found out of it."""
+    """The part: entries of several racks judged beside each other, each with both hands and what is known of its
+    table; with what was found out of it."""
     from aretane.core.review.ledger.match import judged_entry
     from aretane.core.review.ledger.valuing import CARES
 
-    def one(part: tuple[Juncture, Stages]) -> tuple[Judged, Stages]:
-        at, stages = part
+    def one(part: tuple[Juncture, Mapping[str, Hand], Stages]) -> tuple[Judged, Stages]:
+        at, hands, stages = part
         return judged_entry(at, hands, CARES[care], seed, THREADS, stages), stages
 
     with ThreadPoolExecutor(BESIDE) as beside:
         return list(beside.map(one, parts))
 
 
-def _key(wanted: Wanted, hands: dict[str, Hand], at: Juncture) -> str:
+def _key(wanted: Wanted, hands: Mapping[str, Hand], at: Juncture) -> str:
     """Everything that a judgement depends on; of a break only what the usual one does."""
     from aretane.core.review.ledger.juncture import juncture_as_data
 

@@ -10,7 +10,7 @@ from aretane.core.physics.hit import Met
 from aretane.core.statistics.rates import Rate
 from aretane.jobs.runner import QueuePlace
 from aretane.web.lab.schemas import HandNumbers, StrokeRequest
-from aretane.web.schemas import Answer, Id, Number, Place, PocketName
+from aretane.web.schemas import Answer, HandFile, Id, Number, Place, PocketName
 
 
 class PlacedStroke(StrokeRequest):
@@ -48,8 +48,8 @@ class ChoicesRequest(Asking):
     balls: dict[str, Place]
     state: dict[str, Any] | None = None
     rules: dict[str, Any] = Field(default_factory=dict)
-    player: str | dict[str, float | str] = "club"
-    opponent: str | dict[str, float | str] | None = None
+    player: HandFile = "club"
+    opponent: HandFile | None = None
     handed: Literal["right", "left", "both"] = "right"
     settle: bool = False
     race: tuple[int, int] | None = None

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from aretane.core.geometry.plants import Cannon, Plant
 from aretane.core.statistics.rates import Rate
 from aretane.web.games.schemas import TableAnswer
-from aretane.web.schemas import Answer, Place
+from aretane.web.schemas import Answer, HandFile, Place
 
 MOST_SAMPLES = 5000
 
@@ -36,7 +36,7 @@ class SimulateRequest(Answer):
     state: dict[str, Any] | None = None
     physics: dict[str, float] = Field(default_factory=dict)
     stroke: StrokeRequest
-    hand: str | dict[str, float] = "club"
+    hand: HandFile = "club"
     samples: int = Field(0, ge=0, le=MOST_SAMPLES)
     seed: int = Field(0, ge=0)
 
@@ -105,7 +105,9 @@ class SimulateAnswer(Answer):
 
 
 class HandNumbers(Answer):
-    """A hand as its file has it: degrees, relative speed, fractions of the ball's radius."""
+    """A hand as its file has it: degrees, relative speed, fractions of the radius; with the `partner` who plays
+    every second stroke.
+    """
 
     aim_deg: float
     speed: float
@@ -113,6 +115,7 @@ class HandNumbers(Answer):
     height: float
     rail_deg: float
     elevation_deg: float
+    partner: HandNumbers | None = None
 
 
 class HandChoice(HandNumbers):
@@ -147,7 +150,7 @@ class BackwardsRequest(Answer):
     balls: dict[str, Place]
     physics: dict[str, float] = Field(default_factory=dict)
     ball: str
-    hand: str | dict[str, float] = "club"
+    hand: HandFile = "club"
 
 
 class NextRequest(Answer):

@@ -144,6 +144,7 @@ class HandErrors(Answer):
     height: float
     rail_deg: float
     elevation_deg: float
+    partner: HandErrors | None = None
 
 
 class PhaseSums(Answer):

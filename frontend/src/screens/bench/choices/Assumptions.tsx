@@ -4,8 +4,14 @@ import type { HandName } from "../../../api/types";
 import { Choice } from "../../../parts/Chips";
 import { HANDS, useAssumed } from "./state";
 
-const NUMBERS = (hand: Choices["hands"][number]) =>
+type Hand = Choices["hands"][number];
+
+const errors = (hand: Hand) =>
   `aim ± ${hand.aim_deg.toFixed(2)}°, speed ± ${(100 * hand.speed).toFixed(1)} %`;
+
+/** What a hand's errors are; of partners who plays now comes first. */
+const NUMBERS = (hand: Hand) =>
+  hand.partner ? `now ${errors(hand)}; then ${errors(hand.partner)}` : errors(hand);
 
 export function Assumptions({
   answer,
@@ -15,7 +21,8 @@ export function Assumptions({
 }: {
   answer: Choices | undefined;
   player: string;
-  opponent: string;
+  /** Null: nobody plays against him. */
+  opponent: string | null;
   table: string;
 }) {
   const assumed = useAssumed();
@@ -32,14 +39,18 @@ export function Assumptions({
             useAssumed.setState({ player: hand });
           }}
         />
-        <HandChoice
-          name={opponent}
-          value={assumed.opponent}
-          numbers={answer && NUMBERS(answer.hands[1])}
-          onChange={(hand) => {
-            useAssumed.setState({ opponent: hand });
-          }}
-        />
+        {opponent ? (
+          <HandChoice
+            name={opponent}
+            value={assumed.opponent}
+            numbers={answer && NUMBERS(answer.hands[1])}
+            onChange={(hand) => {
+              useAssumed.setState({ opponent: hand });
+            }}
+          />
+        ) : (
+          <span className="col-span-2 opacity-75">nobody plays after a miss: what counts is the run</span>
+        )}
         <span className="opacity-75">cues with</span>
         <span className="flex flex-wrap items-center gap-x-2">
           <Choice

@@ -9,7 +9,7 @@ import { trade } from "../../../trade";
 import { GRADES } from "../../../words";
 import { toldIn } from "../../matches/Conditions";
 import type { Actions } from "../actions";
-import { named } from "../panels/Board";
+import { named, opposed } from "../panels/Board";
 import type { Workbench } from "../model/useWorkbench";
 import { AddStroke } from "./AddStroke";
 import { Assumptions } from "./Assumptions";
@@ -165,7 +165,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
       <Assumptions
         answer={choices.answer}
         player={named(game, seat)}
-        opponent={named(game, seat === "A" ? "B" : "A")}
+        opponent={opposed(game, seat) ? named(game, seat === "A" ? "B" : "A") : null}
         table={dayOf(game)}
       />
     </section>

@@ -30,5 +30,16 @@ export function Board({ bench }: { bench: Pick<Workbench, "game" | "board"> }) {
   );
 }
 
-export const named = (game: Game, seat: string): string =>
-  (game.header.players as Record<string, { name?: string }> | undefined)?.[seat]?.name ?? seat;
+type Side = { name?: string; partner?: string } | undefined;
+
+const sideOf = (game: Game, seat: string): Side =>
+  (game.header.players as Record<string, Side> | undefined)?.[seat];
+
+export const named = (game: Game, seat: string): string => sideOf(game, seat)?.name ?? seat;
+
+/** Whether somebody plays against this side: alone, a run is the aim. */
+export function opposed(game: Game, seat: string): boolean {
+  const { session } = game.header;
+  const other = sideOf(game, seat === "A" ? "B" : "A");
+  return session !== "solo" && (session !== "partners" || Boolean(other?.name ?? other?.partner));
+}

@@ -114,7 +114,7 @@ def within_scale(outlook: Outlook, worth: Rate) -> Rate:
 
 
 def _is_frame(outlook: Outlook) -> bool:
-    return traits_of(outlook.game.layout.discipline).counts == FRAMES
+    return traits_of(outlook.game.layout.discipline).counts == FRAMES and not outlook.game.alone
 
 
 def _pots(outlook: Outlook) -> tuple[float, float]:

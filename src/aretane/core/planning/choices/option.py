@@ -46,7 +46,7 @@ class Option:
 @dataclass(frozen=True)
 class Options:
     """All choices, best first. `break_even_pot`: from which pot on the best attack beats the best safety.
-    `horizon`: how far values look ahead.
+    `horizon`: how far values look ahead; `points`: they are points, in frames chances unless `alone`.
     """
 
     options: tuple[Option, ...]
@@ -55,3 +55,4 @@ class Options:
     break_even_pot: float | None
     horizon: str
     points: bool
+    alone: bool = False

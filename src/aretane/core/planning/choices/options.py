@@ -57,6 +57,7 @@ TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a p
 LEAST_POT = 0.15  # of a two-way shot
 LOOKS = 12  # leaves of a case that are looked at closely, at least (half as many where the order is free)
 ALL = slice(None)
+ALONE = "nobody plays after a miss, so a choice is worth its run"
 HIDES = 0.35  # a safety that hides the ball less often only contains
 
 
@@ -86,12 +87,12 @@ class Task:
 
 def options_for(
     layout: Layout, hands: tuple[Hand, Hand], effort: Effort = COARSE, seed: int = 0, threads: int = 1,
-    rules: Mapping[str, Any] | None = None, arm: Arm = RIGHT, barred: Collection[str] = (),
+    rules: Mapping[str, Any] | None = None, arm: Arm = RIGHT, barred: Collection[str] = (), *, alone: bool = False,
 ) -> Options:  # fmt: skip
-    """Find and value the choices of the player to shoot, but for what is `barred` (see `core/conditions`). Raises
-    `InputError` when there is nothing to play.
+    """Find and value the choices of the player to shoot, but for what is `barred` (see `core/conditions`); `alone`
+    as a `Game` has it. Raises `InputError` when there is nothing to play.
     """
-    game = game_of(layout, rules)
+    game = game_of(layout, rules, alone=alone)
     playable(game)
     outlook = outlook_for(game, hands, effort, seed, threads)
     tasks = tasks_for(outlook, effort, threads, arm, barred)
@@ -183,6 +184,8 @@ def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
     """One entry for each idea, those not told apart from the best first and the plainest of them leading, then
     by worth; with intents, the leading one of either sort, the break-even between them and a sentence for each.
     """
+    if outlook.game.alone:
+        found = [one for one in found if one.intent in ATTACK] or found
     safest = max((one.win for one in found if one.intent in SAFE), default=None)
     named = plain_first([_two_way(one, safest) for one in found])
     attack = next((i for i, one in enumerate(named) if one.intent in ATTACK), None)
@@ -192,7 +195,8 @@ def arranged(outlook: Outlook, found: Sequence[Option]) -> Options:
         value = named[attack].value
         even = break_even(value.after_pot, value.after_miss, named[safety].win)
     told = tuple(replace(one, why=why(one, named, outlook.game.layout.discipline)) for one in named)
-    return Options(told, attack, safety, even, outlook.horizon, outlook.scale.points)
+    horizon = f"{outlook.horizon}; {ALONE}" if outlook.game.alone else outlook.horizon
+    return Options(told, attack, safety, even, horizon, outlook.scale.points, outlook.game.alone)
 
 
 def _others(
@@ -215,6 +219,8 @@ def _others(
     found += other_pots(game, fans[1], [*pots, *found], MOST_OTHERS // 2)
     if jumps:
         found += other_pots(game, fans[-1], [*pots, *found], 2)
+    if game.alone and (pots or found):
+        return found
     found += safe_ideas(game, fans, outlook.hands, after, MOST_SAFE)
     return found if pots else [*found, *last_resorts(outlook, layout, fans[2], MOST_RESORTS, threads)]
 

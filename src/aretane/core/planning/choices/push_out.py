@@ -32,7 +32,7 @@ Path = tuple[tuple[float, float], ...]
 def push_outs(outlook: Outlook, effort: Effort, seed: int) -> list[tuple[Stroke, Value, Path]]:
     """The best places to push to, each with its stroke and value; none where a push-out is not allowed."""
     game, layout = outlook.game, outlook.game.layout
-    if "push-out" not in game.state.choices or layout.cue is None:
+    if game.alone or "push-out" not in game.state.choices or layout.cue is None:
         return []
     worth = place_worth(outlook)
     turn = outlook.turn(game.state)

@@ -133,6 +133,8 @@ def value_of(
             weight = len(rows) / len(found)
             answers += [(answer, weight) for answer in found]
             exposed += weight * sum(answer.pot >= LIKELY_POT for answer in found)
+    if game.alone:
+        worth, answers, exposed, spread = run, [], 0.0, 0.0
     pot = outcome.pot | outcome.won
     stayed = played.fates[:, 0] == -1
     return Value(

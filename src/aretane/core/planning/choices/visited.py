@@ -15,7 +15,7 @@ from aretane.core.physics.compiled import Floats
 from aretane.core.planning.choices.frames import with_points, within_scale
 from aretane.core.planning.choices.option import ATTACK, Option
 from aretane.core.planning.choices.search import in_hand_layouts
-from aretane.core.planning.outlook.outlook import Outlook
+from aretane.core.planning.outlook.outlook import Outlook, shown_maps
 from aretane.core.planning.outlook.rollout import VISITS, visits_here
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.statistics.rates import Rate
@@ -59,7 +59,7 @@ def maps_as_scored(
     best = longest(found)
     by = (came.p or 0.0) / best.value.run if best is not None else 1.0
     lever = outlook.lever(outlook.game.state)
-    return [(ball, by * run, worth + (by - 1.0) * lever * run) for ball, run, worth in outlook.maps()]
+    return [(ball, by * run, worth + (by - 1.0) * lever * run) for ball, run, worth in shown_maps(outlook)]
 
 
 def _brought(outlook: Outlook, option: Option, by: float, wide: float, times: int) -> Option:

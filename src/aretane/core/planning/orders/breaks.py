@@ -74,8 +74,12 @@ class Breaks:
 
 def breaks_of(
     layout: Layout, hand: Hand, effort: Effort, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
+    cancelled: Callable[[], bool] | None = None, *, on_colour: bool = False,
 ) -> Breaks:  # fmt: skip
+    """`on_colour`: the next stroke is at a colour after a red. Of two partners one so has all the reds of a break
+    and the other their colours.
+    """
+    at_reds, at_colours = hand.turn(on_colour), hand.turn(not on_colour)
     reds = [ball for ball in layout.object_balls if is_red(ball)]
     colours = sorted((ball for ball in layout.object_balls if not is_red(ball)), key=value)
     free = freedoms(layout)
@@ -86,14 +90,14 @@ def breaks_of(
     places = grid.free_places(every.balls(), every.reach)
     standing = layout.without(*loose)
 
-    def known(ball: str, there: Layout) -> Known:
+    def known(ball: str, there: Layout, hand: Hand) -> Known:
         ground = Ground(there, threads, cancelled)
         absent = absent_for(layout, loose, ball)
         return known_at(ground, ball, places, grid, absent, hand, effort, effort.kept_each, seed, pack=pack > 0)
 
-    strokes = {red: known(red, standing.placed(red, layout.balls[red])) for red in loose}
-    strokes |= {colour: known(colour, standing) for colour in colours}
-    turn = _in_turn(layout.without(*reds), colours, places, grid, hand, effort, seed, threads, cancelled)
+    strokes = {red: known(red, standing.placed(red, layout.balls[red]), at_reds) for red in loose}
+    strokes |= {colour: known(colour, standing, at_colours) for colour in colours}
+    turn = _in_turn(layout.without(*reds), colours, places, grid, at_reds, effort, seed, threads, cancelled)
     pots = sorted(usual_of(pot_alone(one, grid)) for one in strokes.values()) or [0.5]
     usual = float(np.mean(pots[len(pots) // 2 :]))  # of the freer half: the others lie in the pack
     shape = 1 << len(loose), grid.columns, grid.rows
@@ -152,7 +156,7 @@ def _in_turn(
     for at, colour in reversed(list(enumerate(colours))):
         ground = Ground(layout.without(*colours[:at]), threads, cancelled)
         strokes = known_at(
-            ground, colour, places, grid, np.zeros((0, 3)), hand, effort, effort.kept_each, seed
+            ground, colour, places, grid, np.zeros((0, 3)), hand.turn(at), effort, effort.kept_each, seed
         )  # fmt: skip
         run = np.zeros(grid.columns * grid.rows)
         of_one_ball(0, grid.rows, follows, *strokes.columns, float(value(colour)), BUMPED, 0, 0.0, run)

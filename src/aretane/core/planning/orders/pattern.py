@@ -47,7 +47,8 @@ class Terms:
 
 @dataclass(frozen=True)
 class Pattern:
-    """`balls`: a player's own, in any order, with the strokes `known` at each; `last` the one that may be played
+    """`balls`: a player's own, in any order, with the strokes `known` at each to whoever plays (one hand, or two
+    partners' who take every second ball, the next to play first); `last` the one that may be played
     when they have gone (None: the run ends with them). `run`, `pot` (2^m x columns x rows): chance to finish, and
     of the pot that it begins with, by the set of own balls that are left (bit j: the j-th of `balls`).
     """
@@ -55,7 +56,7 @@ class Pattern:
     balls: tuple[str, ...]
     last: str | None
     grid: Grid
-    known: tuple[Known, ...]
+    known: tuple[tuple[Known, ...], ...]
     terms: Terms
     run: Floats
     pot: Floats
@@ -73,9 +74,9 @@ class Pattern:
             return np.asarray(self.run[0])
         at, run = self.balls.index(ball), np.zeros(self.grid.columns * self.grid.rows)
         after = self.set_of(left) & ~(1 << at)
-        terms = self.terms
+        terms, known = self.terms, self.known[(len(self.balls) - after.bit_count() - 1) % len(self.known)]
         of_one_ball(
-            after, self.grid.rows, self.run[after].ravel(), *self.known[at].columns, terms.gain, BUMPED, terms.tied,
+            after, self.grid.rows, self.run[after].ravel(), *known[at].columns, terms.gain, BUMPED, terms.tied,
             float(terms.stirred[after]), run,
         )  # fmt: skip
         return run.reshape(self.grid.columns, self.grid.rows)
@@ -93,9 +94,12 @@ def pattern_of(
     """The chance to take a player's own `balls` of the layout, and then the `last`."""
     own, grid = tuple(balls), grid_for(layout, effort)
     places = _places(layout, grid)
-    end = _last_map(Ground(layout.without(*own), threads, cancelled), grid, places, last, hand, effort, seed)
-    known = _all_known(layout, own, places, grid, hand, effort, seed, threads, cancelled)
-    usual = np.mean([usual_of(pot_alone(one, grid)) for one in known]) if known else 0.0
+    closing = hand.turn(len(own))
+    end = _last_map(Ground(layout.without(*own), threads, cancelled), grid, places, last, closing, effort, seed)
+    known = tuple(
+        _all_known(layout, own, places, grid, one, effort, seed, threads, cancelled) for one in hand.people
+    )
+    usual = np.mean([usual_of(pot_alone(one, grid)) for strokes in known for one in strokes]) if own else 0.0
     sizes = np.bitwise_count(np.arange(1 << len(own))) + (last is not None)
     terms = _terms(layout, own, 0.0, float(usual) ** sizes)
     run, pot = _filled(known, grid, {0: end}, terms, threads, cancelled)
@@ -111,9 +115,12 @@ def run_of_all(
     a run is worth with strewn balls.
     """
     own, grid = tuple(layout.object_balls), grid_for(layout, effort)
-    known = _all_known(layout, own, _places(layout, grid), grid, hand, effort, seed, threads, cancelled)
-    shape = grid.columns, grid.rows
-    alone = {ball: pot_alone(one, grid).reshape(shape) for ball, one in zip(own, known, strict=True)}
+    places, shape = _places(layout, grid), (grid.columns, grid.rows)
+    known = tuple(
+        _all_known(layout, own, places, grid, one, effort, seed, threads, cancelled) for one in hand.people
+    )
+    closing = known[(len(own) - 1) % len(known)]
+    alone = {ball: pot_alone(one, grid).reshape(shape) for ball, one in zip(own, closing, strict=True)}
     found, strewn = worths(alone)
     ends = {1 << at: found[ball].ravel() for at, ball in enumerate(own)}
     terms = _terms(layout, own, 1.0, np.full(1 << len(own), strewn))
@@ -171,33 +178,41 @@ def _leaner(balls: int, places: int, effort: Effort) -> int:
 
 
 def _filled(
-    known: tuple[Known, ...], grid: Grid, ends: Mapping[int, Floats], terms: Terms, threads: int,
+    known: tuple[tuple[Known, ...], ...], grid: Grid, ends: Mapping[int, Floats], terms: Terms, threads: int,
     cancelled: Callable[[], bool] | None,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Values and pots of every set (2^m x columns x rows), from those of the sets that `ends` gives."""
-    shape = 1 << len(known), grid.columns * grid.rows
+    balls = len(known[0])
+    shape = 1 << balls, grid.columns * grid.rows
     run, pot = np.zeros(shape), np.zeros(shape)
     for left, worth in ends.items():
         run[left], pot[left] = worth, np.minimum(worth, 1.0)
-    if known:
-        begins = np.cumsum([0, *(len(one.origin) for one in known)])
-        origin, weights, cells, along, across, touched, always = (
-            np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
-        )
+    if balls:
+        strokes = [_strokes(one) for one in known]
 
         def work(sets: Ints) -> None:
             if cancelled is not None and cancelled():
                 raise Cancelled
+            taken = balls - int(sets[0]).bit_count()
             over_sets(
-                sets, grid.rows, begins, origin, weights, cells, along, across, touched, always, terms.gain,
-                BUMPED, terms.tied, terms.stirred, run, pot,
+                sets, grid.rows, *strokes[taken % len(strokes)], terms.gain, BUMPED, terms.tied, terms.stirred, run,
+                pot,
             )  # fmt: skip
 
         with ThreadPoolExecutor(threads) as pool:
-            for sets in _by_size(len(known), ends):
+            for sets in _by_size(balls, ends):
                 list(pool.map(work, np.array_split(sets, max(1, min(len(sets), 4 * threads)))))
     on_grid = shape[0], grid.columns, grid.rows
     return run.reshape(on_grid), pot.reshape(on_grid)
+
+
+def _strokes(known: tuple[Known, ...]) -> tuple[Ints, Ints, Floats, Ints, Floats, Floats, Ints, Ints]:
+    """All balls' strokes as `over_sets` takes them: where each ball's begin, and their columns."""
+    origin, weights, cells, along, across, touched, always = (
+        np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
+    )
+    begins = np.cumsum([0, *(len(one.origin) for one in known)])
+    return begins, origin, weights, cells, along, across, touched, always
 
 
 def _by_size(balls: int, without: Collection[int]) -> Sequence[Ints]:

@@ -40,9 +40,11 @@ class Answer:
 
 
 def answer_to(layout: Layout, state: RackState, outlook: Outlook, seed: int = 0) -> Answer:
-    """The best answer to `layout`, its cue ball in place; what follows it is taken from the outlook's maps."""
+    """The best answer to `layout`, which one stroke of player 0 has left, its cue ball in place; what follows it is
+    taken from the outlook's maps.
+    """
     player = outlook.game.number(state.player)
-    hand = outlook.hands[player]
+    hand = outlook.hands[player].turn(1 - player)
     turn = outlook.quick(state)
     other = outlook.quick(outlook.game.passed(state)).standing
     scale = outlook.scale

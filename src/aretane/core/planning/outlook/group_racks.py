@@ -16,7 +16,7 @@ from aretane.core.planning.outlook import groups_kernel
 from aretane.core.planning.outlook.groups_kernel import BEGINS, MONEY, NO_GROUP
 from aretane.core.planning.outlook.maps import BLUR
 from aretane.core.planning.outlook.outlook import Game
-from aretane.core.planning.outlook.play_on import hand_row, in_parts, seeds_of
+from aretane.core.planning.outlook.play_on import hand_rows, in_parts, seeds_of
 from aretane.core.planning.outlook.turn_kernel import CHOICE
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.pots import Ground
@@ -45,7 +45,7 @@ class GroupRacks:
 
     def __init__(self, outlook: Grouped, layout: Layout) -> None:
         game, grid = outlook.game, outlook.grid
-        self.ground = Ground(layout)
+        self.ground, self.alone = Ground(layout), game.alone
         self.names = self.ground.names
         traits, patterns = traits_of(layout.discipline), outlook.patterns[0]
         self.sorts = np.array([_sort(traits, ball) for ball in self.names])
@@ -61,7 +61,7 @@ class GroupRacks:
             _stacked([[getattr(worth, name) for worth in mine] for mine in outlook.worths])
             for name in ("open", "guarded", "broken")
         )
-        self.hands = np.array([hand_row(hand) for hand in outlook.hands])
+        self.hands = np.array([hand_rows(hand) for hand in outlook.hands])
         draws = draws_of(QUICK.draws, 7)
         self.errors, self.lucks = draws.errors, draws.lucks
         options, state = game.options, game.state
@@ -89,8 +89,10 @@ class GroupRacks:
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
         first: Floats = _NONE, piece: slice = slice(None),
     ) -> Rate:  # fmt: skip
-        """How often the player to shoot wins the rack, out of `times`, or of a `piece` of them."""
-        return self._played(times, seed, threads, cancelled, first, piece, alone=False)
+        """How often the player to shoot wins the rack, out of `times`, or of a `piece` of them; alone he must clear
+        it.
+        """
+        return self._played(times, seed, threads, cancelled, first, piece, alone=self.alone)
 
     def _played(
         self, times: int, seed: int, threads: int, cancelled: Callable[[], bool] | None, first: Floats,

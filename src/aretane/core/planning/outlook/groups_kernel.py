@@ -220,7 +220,7 @@ def _rows_for(st: Ints, sorts: Ints, bits: Ints, group: int) -> Ints:
 
 
 @entry(
-    f"void({_TABLE}, {_I1}, {_I1}, {_F5}, {_F5}, {_F3}, {_F4}, {_F4}, {_F4}, {_F1}, {_F2}, {_F2}, {_F3}, {_I2},"
+    f"void({_TABLE}, {_I1}, {_I1}, {_F5}, {_F5}, {_F3}, {_F4}, {_F4}, {_F4}, {_F1}, {_F2}, {_F3}, {_F3}, {_I2},"
     f" int64, {_I1}, {_I1}, float64, {_F1}, {_I1}, {_F1})"
 )
 def racks(
@@ -236,7 +236,8 @@ def racks(
     `sorts` (n) of the balls, `bits` (n) their place in the sets of their sort. Per player and sort that he has:
     `runs`, `softs` (2 x 2 x sets x columns x rows) chance to run out, `means` over all places, `opens`, `guards`,
     `brokens` (2 x 2 x own x theirs left, the last ball counted) what the turn is worth. `line`: a ball in hand lies
-    no further along the table. `first`: the first stroke as a choice, or empty.
+    no further along the table. `hands` (2 x 2 x columns H_...): of each player's strokes in alternation. `first`:
+    the first stroke as a choice, or empty.
     """
     n = start.shape[0]
     p = p.copy()
@@ -244,7 +245,7 @@ def racks(
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
     result, choice = np.zeros(RESULTS, np.int64), np.zeros(CHOICE)
     legal, mine, alone = np.zeros(n, np.bool_), np.zeros(n, np.bool_), game[G_ALONE] != 0
-    fouls, groups = np.zeros(2, np.int64), np.zeros(2, np.int64)
+    fouls, groups, strokes_of = np.zeros(2, np.int64), np.zeros(2, np.int64), np.zeros(2, np.int64)
     opening, opened = np.zeros(CHOICE), begins[B_GIVEN] != 0  # every rack begins with the same stroke
     money = int(np.argmax(sorts == MONEY))  # 0 where there is none
     if opened:
@@ -253,11 +254,14 @@ def racks(
         s[:], st[:] = start, state
         player, in_hand, free = begins[B_PLAYER], begins[B_IN_HAND] != 0, begins[B_FREE] != 0
         fouls[0], fouls[1] = begins[B_FOULS], begins[B_OTHER_FOULS]
+        strokes_of[:] = 0
         groups[player] = begins[B_GROUP]
         groups[1 - player] = NO_GROUP if groups[player] == NO_GROUP else 1 - groups[player]
         won[r] = 0.5
         for turn in range(_MOST_TURNS):
             other, group, luck = 1 - player, groups[player], seeds[r] + 64 * turn + 1
+            hand, answers = hands[player, strokes_of[player] & 1], hands[other, strokes_of[other] & 1]
+            strokes_of[player] += 1
             _may_strike(st, sorts, bits, group, False, mine)
             _may_strike(st, sorts, bits, group, free, legal)
             if in_hand:
@@ -271,8 +275,8 @@ def racks(
                 _choose(
                     s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, sorts, bits, group,
                     legal, _rows_for(st, sorts, bits, groups[other]), runs[player], softs[player], means[player],
-                    opens[other], guards[other], brokens[player], alone, strokes, hands[player],
-                    hands[other], errors, lucks, kept, grid, luck, choice,
+                    opens[other], guards[other], brokens[player], alone, strokes, hand, answers,
+                    errors, lucks, kept, grid, luck, choice,
                 )  # fmt: skip
             if turn == 0 and not opened:
                 opening[:] = choice
@@ -280,7 +284,7 @@ def racks(
             if alone and choice[T_BALL] == 0.0:
                 won[r] = 0.0
                 break
-            play_choice(s, st, p, emr, size, jaws, pockets, choice, hands[player], luck, b, k, meet, result)
+            play_choice(s, st, p, emr, size, jaws, pockets, choice, hand, luck, b, k, meet, result)
             fair = _fair(k, result, legal, st)
             made = _made(k, st, mine, int(choice[T_BALL]), int(choice[T_POCKET]), game[G_CALL] != 0)
             if fair and game[G_STRICT] != 0 and not free and made == 0:

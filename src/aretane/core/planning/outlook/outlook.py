@@ -227,12 +227,15 @@ class Remembered(Usual):
 
 @dataclass(frozen=True)
 class Game:
-    """A layout with its rules: what a shot does to the state of the rack."""
+    """A layout with its rules: what a shot does to the state of the rack. `alone`: nobody comes to the table after
+    the player, so what counts is his run.
+    """
 
     layout: Layout
     rules: Discipline
     options: Mapping[str, Any]
     state: RackState
+    alone: bool = False
 
     @property
     def me(self) -> str:
@@ -278,16 +281,23 @@ class Game:
         return float(gained - (after.points[theirs] - before.points[theirs]))
 
 
-def game_of(layout: Layout, options: Mapping[str, Any] | None = None) -> Game:
+def game_of(layout: Layout, options: Mapping[str, Any] | None = None, *, alone: bool = False) -> Game:
     rules = rules_of(layout.discipline)
     complete = with_defaults(rules.name, options or {})
-    return Game(layout, rules, complete, rules.resume(layout, complete))
+    return Game(layout, rules, complete, rules.resume(layout, complete), alone)
 
 
 def won_by_running(outlook: Outlook, state: RackState) -> float:
     """What a chance to run out is worth where the other player has the table otherwise."""
+    if outlook.game.alone:
+        return 1.0
     other = outlook.quick(outlook.game.passed(state)).standing
     return float(1.0 - outlook.scale.flip(other.open))
+
+
+def shown_maps(outlook: Outlook) -> list[tuple[str | None, Floats, Floats]]:
+    """The outlook's position maps; alone at the table a place is worth the run from it."""
+    return [(ball, run, run if outlook.game.alone else worth) for ball, run, worth in outlook.maps()]
 
 
 def best_places(values: Floats) -> float:

@@ -49,6 +49,7 @@ class Racks:
         self.ground = Ground(layout)
         self.in_hand = layout.cue is None
         game = outlook.game
+        self.alone = game.alone
         order = sorted((ball for ball in layout.object_balls), key=int)
         stages = [outlook.stages[ball] for ball in order]
         after = [*stages[1:], None]
@@ -67,7 +68,7 @@ class Racks:
         self.standings = np.array(
             [[[s.standing[player].open, s.standing[player].guarded] for s in stages] for player in (0, 1)]
         )
-        self.hands = np.array([hand_row(hand) for hand in outlook.hands])
+        self.hands = np.array([hand_rows(hand) for hand in outlook.hands])
         draws = draws_of(QUICK.draws, 7)
         self.errors, self.lucks = draws.errors, draws.lucks
         self.rules = np.array(
@@ -81,10 +82,13 @@ class Racks:
 
     def run_outs(
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
-        first: Floats = _NONE,
+        first: Floats = _NONE, piece: slice = slice(None),
     ) -> Rate:  # fmt: skip
-        """How often the player to shoot clears the table, out of `times`; `first`: his first stroke as a choice."""
-        seeds, done = seeds_of(times, seed), np.zeros(times, dtype=np.int64)
+        """How often the player to shoot clears the table, out of `times` or a `piece` of them; `first`: his first
+        stroke as a choice.
+        """
+        seeds = seeds_of(times, seed)[piece]
+        done = np.zeros(len(seeds), dtype=np.int64)
 
         def work(part: slice) -> None:
             play_on_kernel.run_outs(
@@ -93,14 +97,18 @@ class Racks:
                 seeds[part], done[part],
             )  # fmt: skip
 
-        in_parts(work, times, threads, cancelled)
-        return wilson(int(done.sum()), times)
+        in_parts(work, len(seeds), threads, cancelled)
+        return wilson(int(done.sum()), len(seeds))
 
     def wins_of(
         self, times: int, seed: int = 0, threads: int = 1, cancelled: Callable[[], bool] | None = None,
         first: Floats = _NONE, piece: slice = slice(None),
     ) -> Rate:  # fmt: skip
-        """How often the player to shoot wins the rack, out of `times`, or of a `piece` of them."""
+        """How often the player to shoot wins the rack, out of `times`, or of a `piece` of them; alone he must clear
+        it.
+        """
+        if self.alone:
+            return self.run_outs(times, seed, threads, cancelled, first, piece)
         seeds = seeds_of(times, seed)[piece]
         won = np.zeros(len(seeds))
         begins = self.begins.copy()
@@ -115,6 +123,11 @@ class Racks:
 
         in_parts(work, len(seeds), threads, cancelled)
         return wilson(round(float(won.sum())), len(seeds))
+
+
+def hand_rows(hand: Hand) -> Floats:
+    """The hands of a player's strokes in alternation (2 x columns H_...); twice his own where he has no partner."""
+    return np.array([hand_row(hand.turn(strokes)) for strokes in (0, 1)])
 
 
 def hand_row(hand: Hand) -> Floats:

@@ -140,15 +140,17 @@ def _choose(
 
 
 @entry(
-    f"void({_TABLE}, {_I1}, {_F3}, {_F3}, {_F1}, {_F2}, {_F1}, {_F3}, {_I2}, int64, boolean, {_F1}, {_I1}, {_I1})"
+    f"void({_TABLE}, {_I1}, {_F3}, {_F3}, {_F1}, {_F2}, {_F2}, {_F3}, {_I2}, int64, boolean, {_F1}, {_I1}, {_I1})"
 )
 def run_outs(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats,
     vast_size: Floats, vast_jaws: Floats, vast_pockets: Floats, order: Ints, worths: Floats, softs: Floats,
-    grid: Floats, strokes: Floats, hand: Floats, errors: Floats, lucks: Ints, kept: int, call: bool, first: Floats,
-    seeds: Ints, done: Ints,
+    grid: Floats, strokes: Floats, turns: Floats, errors: Floats, lucks: Ints, kept: int, call: bool,
+    first: Floats, seeds: Ints, done: Ints,
 ) -> None:  # fmt: skip
     """For each of `seeds` (n) whether one player clears the table; fills `done` (n) with 1 or 0.
+
+    `turns` (2 x columns H_...): the hands of his strokes, in alternation.
 
     `order`: rows of the balls in the order of the game, the last one wins. `worths`, `softs` (balls x columns
     x rows): what a place is worth once that ball has gone. `first`: the first stroke as a choice, or empty.
@@ -166,13 +168,14 @@ def run_outs(
         opening[:] = first
     else:
         opens = best_pot(
-            s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, order[at], strokes, hand,
+            s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, order[at], strokes, turns[0],
             errors, lucks, kept, worths[at], softs[at], grid, 0.0, opening,
         )  # fmt: skip
     for r in range(seeds.shape[0]):
         s[:], st[:] = start, state
         done[r] = 0
         for turn in range(_MOST_TURNS):
+            hand = turns[turn & 1]
             at = next_ball(st, order)
             target = order[at]
             if turn == 0:
@@ -199,7 +202,7 @@ def run_outs(
 
 
 @entry(
-    f"void({_TABLE}, {_I1}, {_F4}, {_F4}, {_F4}, {_F3}, {_F1}, {_F2}, {_F2}, {_F3}, {_I2}, int64, {_I1}, {_I1},"
+    f"void({_TABLE}, {_I1}, {_F4}, {_F4}, {_F4}, {_F3}, {_F1}, {_F2}, {_F3}, {_F3}, {_I2}, int64, {_I1}, {_I1},"
     f" {_F1}, {_I1}, {_F1})"
 )
 def racks(
@@ -212,7 +215,8 @@ def racks(
 
     Per player and ball in order: `worths`, `softs` (2 x balls x columns x rows) are what a place is worth once that
     ball has gone, `places` what it is worth for playing that ball, `standings` (2 x balls x 2) his turn in
-    general and against a usual safety. `first`: the first stroke as a choice, or empty.
+    general and against a usual safety. `hands` (2 x 2 x columns H_...): of each player's strokes in alternation.
+    `first`: the first stroke as a choice, or empty.
     """
     n = start.shape[0]
     p = p.copy()
@@ -220,7 +224,7 @@ def racks(
     b, k, meet = start.copy(), state.copy(), np.zeros((n, n))
     result, choice = np.zeros(RESULTS, np.int64), np.zeros(CHOICE)
     last = order[order.shape[0] - 1]
-    fouls = np.zeros(2, np.int64)
+    fouls, strokes_of = np.zeros(2, np.int64), np.zeros(2, np.int64)
     opening, opened = np.zeros(CHOICE), begins[B_GIVEN] != 0  # every rack begins with the same stroke
     if opened:
         opening[:] = first
@@ -228,11 +232,14 @@ def racks(
         s[:], st[:] = start, state
         player, in_hand = begins[B_PLAYER], begins[B_IN_HAND] != 0
         fouls[0], fouls[1] = begins[B_FOULS], begins[B_OTHER_FOULS]
+        strokes_of[:] = 0
         won[r] = 0.5
         for turn in range(_MOST_TURNS):
             at = next_ball(st, order)
             target, other = order[at], 1 - player
             luck = seeds[r] + 64 * turn + 1
+            hand, answers = hands[player, strokes_of[player] & 1], hands[other, strokes_of[other] & 1]
+            strokes_of[player] += 1
             if in_hand:
                 place_best(s, st, places[player, at], grid, size[S_LENGTH])
                 in_hand = False
@@ -241,13 +248,13 @@ def racks(
             else:
                 _choose(
                     s, st, p, emr, size, jaws, pockets, vast_size, vast_jaws, vast_pockets, target, strokes,
-                    hands[player], hands[other], errors, lucks, kept, worths[player, at], softs[player, at], grid,
+                    hand, answers, errors, lucks, kept, worths[player, at], softs[player, at], grid,
                     1.0 - standings[other, at, 0], 1.0 - standings[other, at, 1], luck, choice,
                 )  # fmt: skip
             if turn == 0 and not opened:
                 opening[:] = choice
                 opened = True
-            play_choice(s, st, p, emr, size, jaws, pockets, choice, hands[player], luck, b, k, meet, result)
+            play_choice(s, st, p, emr, size, jaws, pockets, choice, hand, luck, b, k, meet, result)
             fair = lawful(b, k, result, target)
             made = k[target, PHASE] >= DROP and (k[target, FEATURE] == int(choice[T_POCKET]) or game[G_CALL] == 0)
             wins = k[last, PHASE] == POTTED or k[last, PHASE] == DROP

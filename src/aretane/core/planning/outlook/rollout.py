@@ -93,9 +93,10 @@ def _visit(outlook: Outlook, layout: Layout, seed: int) -> tuple[float, float, i
     """Whether the table was cleared (1 or 0; with a break shot to come, its chance), what was scored, and in how
     many shots.
     """
-    game, state, hand = outlook.game, outlook.game.state, outlook.hands[0]
+    game, state = outlook.game, outlook.game.state
     scored = 0.0
     for shot in range(MOST_SHOTS):
+        hand = outlook.hands[0].turn(shot)
         if (last := outlook.opening(layout)) is not None:
             return last[0], scored + last[1], shot
         found = best_now(outlook, layout, state, hand, QUICK)

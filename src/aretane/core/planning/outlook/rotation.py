@@ -30,7 +30,8 @@ def one_more(
         stage = known.get(on)
         if stage is None:
             ground = Ground(game.layout.without(*balls[:-left]), threads, cancelled)
-            known[on] = stage_of(ground, grid_for(game.layout, effort), on, following, hands, effort, seed)
+            first, other = (hand.turn(len(balls) - left) for hand in hands)
+            known[on] = stage_of(ground, grid_for(game.layout, effort), on, following, (first, other), effort, seed)
             return known[on]
         following = stage
     return None
@@ -38,7 +39,8 @@ def one_more(
 
 class RotationOutlook(Usual):
     """Every ball's stage. `known` stages, by the balls that were then on the table, are used again and added to:
-    they hold for the same places, hands and effort only. `progress` hears each stage, the last ball's first.
+    they hold for the same places, hands in the same turn, and effort only. `progress` hears each stage, the last
+    ball's first.
     """
 
     scale = WIN

@@ -39,9 +39,13 @@ class SnookerOutlook(InPoints):
             effort = COARSE  # a finer grid takes half a minute then, and changes little
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
+        colour = game.state.on == COLOUR
+        alike = hands[0] == hands[1] and not (colour and hands[0].partner)
         made = [
-            breaks_of(game.layout, hand, effort, seed, threads, cancelled)
-            for hand in (hands[:1] if hands[0] == hands[1] else hands)
+            breaks_of(
+                game.layout, hands[player], effort, seed, threads, cancelled, on_colour=colour and player == 0
+            )
+            for player in ((0,) if alike else (0, 1))
         ]
         self.breaks: tuple[Breaks, Breaks] = (made[0], made[-1])
 

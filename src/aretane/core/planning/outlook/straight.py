@@ -47,7 +47,8 @@ class StraightOutlook(InPoints):
         self.game, self.hands, self.effort, self.seed = game, hands, effort, seed
         self.grid = grid_for(game.layout, effort)
         self._threads, self._cancelled = threads, cancelled
-        table = game.layout.table
+        table, closing = game.layout.table, max(len(game.layout.object_balls) - 1, 0)
+        self._closing = tuple(hand.turn(closing) for hand in hands)  # who plays the break shot
         # Of the racks to come nobody knows how they will lie: this one would tell it far too shakily.
         self.usual_runs: tuple[float, float] = (usual_run(hands[0], table), usual_run(hands[1], table))
         made = [self._made(one) for one in ((0,) if hands[0] == hands[1] else (0, 1))]
@@ -61,7 +62,11 @@ class StraightOutlook(InPoints):
         maps = {
             ball: found
             for ball in _candidates(layout, few)
-            if (found := break_map(layout.table, ball, layout.balls[ball], hand, self.seed, self._threads))
+            if (
+                found := break_map(
+                    layout.table, ball, layout.balls[ball], self._closing[player], self.seed, self._threads
+                )
+            )
         }
 
         def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
@@ -142,6 +147,8 @@ class StraightOutlook(InPoints):
         return float(pattern.terms.stirred[pattern.set_of(state.balls)]) if known else 0.0
 
     def lever(self, state: RackState) -> float:
+        if self.game.alone:
+            return 1.0
         player = self.game.number(state.player)
         few, more = self.ahead(state, np.array([0.0, self.usual_runs[player]]))
         return float(more - few) / max(self.usual_runs[player], 1e-9)
@@ -161,7 +168,7 @@ class StraightOutlook(InPoints):
         if again is None or first_overlap(again.placed(CUE, layout.cue)):
             return None
         chosen, chance, _ = openers(
-            Ground(again, self._threads), ball, np.array([layout.cue]), self.hands[0], self.seed
+            Ground(again, self._threads), ball, np.array([layout.cue]), self._closing[0], self.seed
         )
         if not len(chosen):
             return None

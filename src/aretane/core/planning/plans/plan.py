@@ -107,7 +107,12 @@ def plan_for(
             raise InputError("state.ball_in_hand", "no free place for the cue ball was found there")
         layout = placed[0]
     firsts = instead_of(
-        outlook, layout, game.state, effort, seed, lambda best: _value(outlook, layout, game.state, best, seed)
+        outlook,
+        layout,
+        game.state,
+        effort,
+        seed,
+        lambda best: _value(outlook, layout, game.state, best, outlook.hands[0], seed),
     )
     order = _order(outlook, layout, effort, seed, begin or [one.ball for one in firsts[:1]])
     if progress is not None:
@@ -212,7 +217,7 @@ def key_shot(order: list[Entry]) -> int:
 
 
 def _order(outlook: Outlook, layout: Layout, effort: Effort, seed: int, begin: Sequence[str] = ()) -> list[Entry]:
-    state, hand = outlook.game.state, outlook.hands[0]
+    state = outlook.game.state
     order: list[Entry] = []
     came: float | None = None
     while len(order) < MOST_ENTRIES and outlook.game.on(state) and state.winner is None:
@@ -221,9 +226,10 @@ def _order(outlook: Outlook, layout: Layout, effort: Effort, seed: int, begin: S
             break
         if len(order) < len(begin):
             on = _wanted(begin[len(order)], on)
+        hand = outlook.hands[0].turn(len(order))
         best = _steady(outlook, layout, state, on, hand, effort, seed)
         ball = best.ball if best is not None else max(on, key=lambda one: freedom(layout, one))
-        order.append(_entry(outlook, layout, state, ball, best, came, seed, first=not order))
+        order.append(_entry(outlook, layout, state, ball, best, hand, came, seed, first=not order))
         end = best.landing if best is not None else _good_place(outlook, state)
         came = _last_way(layout, best)
         left = remaining(outlook.game, layout, state, ball)
@@ -260,7 +266,7 @@ def _steady(
         there = replace(layout, balls={CUE: best.landing, **balls})
         if first_overlap(there):
             return 0.0
-        following = best_now(outlook, there, after, hand, effort, seed)
+        following = best_now(outlook, there, after, hand.turn(1), effort, seed)
         return best.pot * following[0].value if following else 0.0
 
     if found:  # the values say which ball; of its strokes the one that serves the next best
@@ -282,8 +288,8 @@ def _clear_of_balls(layout: Layout) -> Layout:
 
 
 def _entry(
-    outlook: Outlook, layout: Layout, state: RackState, ball: str, best: Best | None, came: float | None,
-    seed: int, *, first: bool,
+    outlook: Outlook, layout: Layout, state: RackState, ball: str, best: Best | None, hand: Hand,
+    came: float | None, seed: int, *, first: bool,
 ) -> Entry:  # fmt: skip
     assert layout.cue is not None
     turn = outlook.quick(state)
@@ -298,14 +304,14 @@ def _entry(
         stroke=best.stroke if best is not None else None,
         place=place,
         zone=zone,
-        value=_value(outlook, layout, state, best, seed),
+        value=_value(outlook, layout, state, best, hand, seed),
         pot=best.pot if best is not None else 0.0,
         angle=angle_from(layout, place, ball, POCKETS.index(pocket)),
         harmless=harmless,
     )
 
 
-def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None, seed: int) -> Rate:
+def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None, hand: Hand, seed: int) -> Rate:
     """The value of a ball's stroke, played `SAMPLES` times and continued by the next ball's map."""
     if best is None:  # a ball of a cluster goes once that has been opened
         stirred = outlook.stirred(state)
@@ -313,7 +319,7 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     if traits_of(layout.discipline).goes_on and len(layout.object_balls) == 1:
         half = 1.96 * best.value / math.sqrt(PLAYED)
         return Rate(best.value, max(0.0, best.value - half), best.value + half, PLAYED)
-    tried = tries_of(layout, best.stroke, outlook.hands[0], SAMPLES, seed, ball=best.ball)
+    tried = tries_of(layout, best.stroke, hand, SAMPLES, seed, ball=best.ball)
     played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
     outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
     worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])

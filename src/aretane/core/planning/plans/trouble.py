@@ -94,14 +94,14 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
     game, layout = outlook.game, outlook.game.layout
     openings: list[Opening] = []
     state = game.state
-    for entry in plan.order:
+    for number, entry in enumerate(plan.order):
         if entry.ball in group:
             break
         gone = [ball for ball in layout.object_balls if ball not in state.balls]
         state = game.after_pot(state, entry.ball)
         following = [ball for ball in game.on(state) if ball in state.balls] if state.winner is None else []
         table = layout.without(*gone).placed("cue", entry.place)
-        opening = _opening(outlook, table, entry.ball, group, following, seed)
+        opening = _opening(outlook.hands[0].turn(number), table, entry.ball, group, following, seed)
         if opening is not None:
             openings.append(opening)
     fails = math.prod(1.0 - float(one.chance.p or 0.0) for one in openings)
@@ -118,11 +118,10 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
 
 
 def _opening(
-    outlook: Outlook, layout: Layout, ball: str, group: tuple[str, ...], following: list[str], seed: int
+    hand: Hand, layout: Layout, ball: str, group: tuple[str, ...], following: list[str], seed: int
 ) -> Opening | None:
     """The pot of `ball` from the cue ball's place that opens the cluster most often; None where none does."""
     assert layout.cue is not None
-    hand = outlook.hands[0]
     pots = Ground(layout).pots(ball, np.array([layout.cue]), FINE.strokes)
     if not len(pots):
         return None
@@ -141,7 +140,7 @@ def _opening(
         works = np.flatnonzero(good & opened)
         if len(works) and (best is None or len(works) > best.chance.n * float(best.chance.p or 0.0)):
             struck, met = _struck(layout, strokes[i], group)
-            then = wilson(_goes_on(drawn, works, layout, following, hand), len(works))
+            then = wilson(_goes_on(drawn, works, layout, following, hand.turn(1)), len(works))
             best = Opening(ball, strokes[i], wilson(len(works), SAMPLES), struck, met, then)
     return best
 

@@ -15,7 +15,7 @@ PGA Tour": a shot is worth what it changed in what the rest of the game is expec
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -85,7 +85,11 @@ class RackLedger:
 
 
 def rack_ledger(
-    rack: Sequence[Juncture], judged: Sequence[Judged], hands: dict[str, Hand], winner: str | None, conceded: bool
+    rack: Sequence[Juncture],
+    judged: Sequence[Judged],
+    hands: Mapping[str, Hand],
+    winner: str | None,
+    conceded: bool,
 ) -> RackLedger:
     """A rack's entries booked: `judged` for each juncture, `winner` as the referee has it."""
     discipline, result = rack[0].discipline, _result(rack, winner)
@@ -122,7 +126,7 @@ def _part(entry: Entry, part: str) -> float | None:
 
 
 def _befores(
-    rack: Sequence[Juncture], judged: Sequence[Judged], hands: dict[str, Hand], result: float | None
+    rack: Sequence[Juncture], judged: Sequence[Judged], hands: Mapping[str, Hand], result: float | None
 ) -> list[Known]:
     """What each entry begins with. A choice without a stroke begins with the better of what follows it and of what
     could have been chosen instead."""
@@ -145,7 +149,7 @@ def _after(rack: Sequence[Juncture], values: Sequence[Known], index: int, result
     return known if following.player == at.player else Known(flipped(discipline, known.value), known.error)
 
 
-def _before(at: Juncture, judged: Judged, hands: dict[str, Hand]) -> Known:
+def _before(at: Juncture, judged: Judged, hands: Mapping[str, Hand]) -> Known:
     """A turn's value by itself; in general where nothing was worked out."""
     if judged.stroke is not None:
         return judged.stroke.before

@@ -14,6 +14,7 @@ from aretane.core.review.ledger.juncture import CHOICE, END, OPENING, STROKE, Ju
 from aretane.core.review.ledger.opening import opening_of
 from aretane.core.review.ledger.valuing import Care
 from aretane.core.review.ledger.worth import Known
+from aretane.core.review.partners import SEATS, turns_at
 from aretane.core.review.replay import Replay
 from aretane.core.review.shot_figures import shot_figures
 from aretane.core.rules.disciplines import rules_of
@@ -22,7 +23,7 @@ from aretane.core.skill.hand import Hand
 from aretane.core.statistics.success_map import hand_of
 
 Data = Mapping[str, Any]
-Hands = dict[str, Hand]
+Hands = Mapping[str, Hand]
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,14 @@ def hands_of(replayed: Replay, given: Mapping[str, Hand]) -> Hands:
     }
 
 
+def hands_in_turn(match: Data, hands: Hands) -> list[list[Hands]]:
+    """The hands at every entry of each rack and after its last one: of partners whose turn it is comes first."""
+    return [
+        [{seat: hands[seat].turn(SEATS.index(due[seat])) for seat in hands} for due in rack]
+        for rack in turns_at(match)
+    ]
+
+
 def to_judge(match: Data, replayed: Replay) -> list[list[Juncture]]:
     """The junctures of every rack; none for one that has no entry yet."""
     return [junctures(match, replayed, rack) for rack in range(len(replayed.racks))]
@@ -53,6 +62,7 @@ def judged_entry(
 ) -> Judged:
     """What can be worked out for one entry; `known` as `judging.judge` has it."""
     both = hands[at.player], hands[opponent(at.player)]
+    known = None if any(hand.partner for hand in both) else known  # the other partner's turn comes in between
     try:
         if at.kind == OPENING:
             return Judged(opening=opening_of(at, both, care, seed, threads))

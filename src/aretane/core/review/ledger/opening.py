@@ -120,7 +120,8 @@ def _broken(game: Game, opener: Opener, hands: tuple[Hand, Hand], seed: int, thr
         left = {ball: place for ball, place in left.items() if ball != CUE}
     following = replace(game, layout=layout_at(layout.table, layout.discipline, left, after), state=after)
     mine = after.player == game.me
-    turned = hands if mine else (hands[1], hands[0])
+    breaker, other = hands[0].turn(1), hands[1]
+    turned = (breaker, other) if mine else (other, breaker)
     outlook = outlook_for(following, turned, GLANCE, seed, threads)
     turn = outlook.turn(after)
     in_hand = after.in_hand is not None
