@@ -5235,12 +5235,15 @@ export interface components {
         };
         /**
          * BreakShotAnswer
-         * @description A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
-         *     from `n` repetitions; `least_angle_deg` from which the rack opens.
+         * @description A break shot from its best place: its pot, balls driven out of the rack (of the cluster `into` which it goes,
+         *     if it is a secondary one), the next pot and lost cue balls, from `n` repetitions; `least_angle_deg` from which
+         *     it opens.
          */
         "ChoicesAnswer.BreakShotAnswer": {
             /** Ball */
             ball: string;
+            /** Into */
+            into: string[];
             /** Least Angle Deg */
             least_angle_deg: number | null;
             /** N */
@@ -5308,6 +5311,8 @@ export interface components {
             any_works: number;
             /** Balls */
             balls: string[];
+            /** Break Shots */
+            break_shots: components["schemas"]["ChoicesAnswer.BreakShotAnswer"][];
             /** Insurance */
             insurance: string[];
             /** Needed */
@@ -5377,7 +5382,7 @@ export interface components {
         };
         /**
          * HandNumbers
-         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         * @description A hand as its file has it: degrees, relative speed, fractions of the radius; with the `partner` who plays
          *     every second stroke.
          */
         "ChoicesAnswer.HandNumbers": {
@@ -5484,6 +5489,30 @@ export interface components {
             fullness: number;
             /** Side */
             side: string;
+        };
+        /**
+         * NudgeAnswer
+         * @description See `core/planning/plans/nudges`.
+         */
+        "ChoicesAnswer.NudgeAnswer": {
+            /** Ball */
+            ball: string;
+            chance: components["schemas"]["ChoicesAnswer.Rate"];
+            /** Goes */
+            goes: [
+                number,
+                number
+            ];
+            met: components["schemas"]["ChoicesAnswer.Met"] | null;
+            /** Moved */
+            moved: string;
+            next: components["schemas"]["ChoicesAnswer.Rate"];
+            pot: components["schemas"]["ChoicesAnswer.Rate"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            surest: components["schemas"]["ChoicesAnswer.Rate"];
         };
         /**
          * OpeningAnswer
@@ -5686,6 +5715,8 @@ export interface components {
         "ChoicesAnswer.TroubleBody": {
             /** Clusters */
             clusters: components["schemas"]["ChoicesAnswer.ClusterAnswer"][];
+            /** Nudges */
+            nudges: components["schemas"]["ChoicesAnswer.NudgeAnswer"][];
             /** Problem Balls */
             problem_balls: components["schemas"]["ChoicesAnswer.ProblemAnswer"][];
         };
@@ -7855,7 +7886,7 @@ export interface components {
         };
         /**
          * HandNumbers
-         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         * @description A hand as its file has it: degrees, relative speed, fractions of the radius; with the `partner` who plays
          *     every second stroke.
          */
         "LabAnswer.HandNumbers": {
@@ -11637,12 +11668,15 @@ export interface components {
         };
         /**
          * BreakShotAnswer
-         * @description A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
-         *     from `n` repetitions; `least_angle_deg` from which the rack opens.
+         * @description A break shot from its best place: its pot, balls driven out of the rack (of the cluster `into` which it goes,
+         *     if it is a secondary one), the next pot and lost cue balls, from `n` repetitions; `least_angle_deg` from which
+         *     it opens.
          */
         "ShotChoicesAnswer.BreakShotAnswer": {
             /** Ball */
             ball: string;
+            /** Into */
+            into: string[];
             /** Least Angle Deg */
             least_angle_deg: number | null;
             /** N */
@@ -11710,6 +11744,8 @@ export interface components {
             any_works: number;
             /** Balls */
             balls: string[];
+            /** Break Shots */
+            break_shots: components["schemas"]["ShotChoicesAnswer.BreakShotAnswer"][];
             /** Insurance */
             insurance: string[];
             /** Needed */
@@ -11779,7 +11815,7 @@ export interface components {
         };
         /**
          * HandNumbers
-         * @description A hand as its file has it: degrees, relative speed, fractions of the ball's radius; with the `partner` who plays
+         * @description A hand as its file has it: degrees, relative speed, fractions of the radius; with the `partner` who plays
          *     every second stroke.
          */
         "ShotChoicesAnswer.HandNumbers": {
@@ -11886,6 +11922,30 @@ export interface components {
             fullness: number;
             /** Side */
             side: string;
+        };
+        /**
+         * NudgeAnswer
+         * @description See `core/planning/plans/nudges`.
+         */
+        "ShotChoicesAnswer.NudgeAnswer": {
+            /** Ball */
+            ball: string;
+            chance: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Goes */
+            goes: [
+                number,
+                number
+            ];
+            met: components["schemas"]["ShotChoicesAnswer.Met"] | null;
+            /** Moved */
+            moved: string;
+            next: components["schemas"]["ShotChoicesAnswer.Rate"];
+            pot: components["schemas"]["ShotChoicesAnswer.Rate"];
+            /** Stroke */
+            stroke: {
+                [key: string]: unknown;
+            };
+            surest: components["schemas"]["ShotChoicesAnswer.Rate"];
         };
         /**
          * OpeningAnswer
@@ -12098,6 +12158,8 @@ export interface components {
         "ShotChoicesAnswer.TroubleBody": {
             /** Clusters */
             clusters: components["schemas"]["ShotChoicesAnswer.ClusterAnswer"][];
+            /** Nudges */
+            nudges: components["schemas"]["ShotChoicesAnswer.NudgeAnswer"][];
             /** Problem Balls */
             problem_balls: components["schemas"]["ShotChoicesAnswer.ProblemAnswer"][];
         };

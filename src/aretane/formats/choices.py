@@ -156,8 +156,9 @@ def _break_shot(found: BreakMap) -> dict[str, Any]:
     place, pot, opened, follows, scratch = found.best()
     least = found.least_angle
     return {
-        "ball": found.ball, "place": list(place), "pot": pot, "opened": opened, "next_pot": follows,
-        "scratch": scratch, "least_angle_deg": None if least is None else math.degrees(least), "n": PLAYED,
+        "ball": found.ball, "into": list(found.into), "place": list(place), "pot": pot, "opened": opened,
+        "next_pot": follows, "scratch": scratch, "n": PLAYED,
+        "least_angle_deg": None if least is None else math.degrees(least),
     }  # fmt: skip
 
 
@@ -228,7 +229,12 @@ def trouble_as_data(trouble: TableTrouble) -> dict[str, Any]:
                 ],
                 "any_works": one.any_works,
                 "insurance": list(one.insurance),
+                "break_shots": [_break_shot(found) for found in one.breaks],
             }
             for one in trouble.clusters
+        ],
+        "nudges": [
+            {**asdict(one), "stroke": stroke_as_data(one.stroke), "met": asdict(one.met) if one.met else None}
+            for one in trouble.nudges
         ],
     }

@@ -35,7 +35,7 @@ def view_of(layout, hand):
 
 @pytest.fixture(scope="module")
 def beside():
-    return break_map(TABLE, "5", BESIDE, PRESETS["league"], 0, 2)
+    return break_map(racked_again(TABLE, "5", BESIDE), "5", PRESETS["league"], 0, 2)
 
 
 def test_fourteen_are_racked_without_the_ball_that_opens_them():

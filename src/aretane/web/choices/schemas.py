@@ -247,11 +247,13 @@ class GroupAnswer(Answer):
 
 
 class BreakShotAnswer(Answer):
-    """A break shot from its best place: its pot, balls driven out of the rack, the next pot and lost cue balls,
-    from `n` repetitions; `least_angle_deg` from which the rack opens.
+    """A break shot from its best place: its pot, balls driven out of the rack (of the cluster `into` which it goes,
+    if it is a secondary one), the next pot and lost cue balls, from `n` repetitions; `least_angle_deg` from which
+    it opens.
     """
 
     ball: str
+    into: list[str]
     place: Place
     pot: float
     opened: float
@@ -296,11 +298,27 @@ class ClusterAnswer(Answer):
     openings: list[OpeningAnswer]
     any_works: float
     insurance: list[str]
+    break_shots: list[BreakShotAnswer]
+
+
+class NudgeAnswer(Answer):
+    """See `core/planning/plans/nudges`."""
+
+    moved: str
+    ball: str
+    stroke: dict[str, Any]
+    goes: tuple[float, float]
+    chance: Rate
+    pot: Rate
+    surest: Rate
+    next: Rate
+    met: Met | None
 
 
 class TroubleBody(Answer):
     problem_balls: list[ProblemAnswer]
     clusters: list[ClusterAnswer]
+    nudges: list[NudgeAnswer]
 
 
 class AgainstAnswer(Answer):

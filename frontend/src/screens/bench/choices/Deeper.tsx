@@ -3,13 +3,15 @@ import { useState } from "react";
 
 import { useChoices } from "../../../api/choices";
 import { disciplineOf } from "../../../games/discipline";
+import { BreakShotWords } from "./BreakShotWords";
 import { RateBar } from "../../../parts/RateBar";
-import type { TroubleBody } from "../../../api/types";
+import type { Place, TroubleBody } from "../../../api/types";
 import { Problem } from "../../../parts/Problem";
 import { BreakEven } from "./BreakEven";
 import { OtherOrders } from "./OtherOrders";
 import { PlanTable } from "./PlanTable";
 import type { ChoicesOf } from "./useChoicesOf";
+import { useAsked } from "./state";
 import { percent } from "../../../words";
 import { part } from "./words";
 
@@ -63,7 +65,16 @@ export function Deeper({ choices, discipline }: { choices: ChoicesOf; discipline
       {page === "attack or safety" && <BreakEven choices={choices} />}
       {page === "who could run this" && <Who choices={choices} />}
       {page === "trouble" &&
-        (body?.trouble ? <Trouble trouble={body.trouble} /> : <p className="opacity-75">Looking …</p>)}
+        (body?.trouble ? (
+          <Trouble
+            trouble={body.trouble}
+            onPlace={(cue) => {
+              useAsked.setState({ tried: { entry: choices.key, balls: { ...choices.balls, cue } } });
+            }}
+          />
+        ) : (
+          <p className="opacity-75">Looking …</p>
+        ))}
     </div>
   );
 }
@@ -101,7 +112,10 @@ function Who({ choices }: { choices: ChoicesOf }) {
 }
 
 /** Which ball of the cluster is struck, how full and on which side. */
-function metWords({ struck, met }: TroubleBody["clusters"][number]["openings"][number]): string {
+function metWords({
+  struck,
+  met,
+}: Pick<TroubleBody["clusters"][number]["openings"][number], "struck" | "met">): string {
   if (!struck) return "the potted ball runs into it";
   if (!met) return `the white meets the ${struck}`;
   if (met.fullness > FULL) return `the white meets the ${struck} full`;
@@ -110,14 +124,22 @@ function metWords({ struck, met }: TroubleBody["clusters"][number]["openings"][n
 
 const FULL = 0.9;
 
-function Trouble({ trouble }: { trouble: TroubleBody }) {
-  if (!trouble.problem_balls.length && !trouble.clusters.length)
+function Trouble({ trouble, onPlace }: { trouble: TroubleBody; onPlace: (place: Place) => void }) {
+  if (!trouble.problem_balls.length && !trouble.clusters.length && !trouble.nudges.length)
     return <p data-testid="trouble">No problem balls and no clusters.</p>;
   return (
     <section aria-label="Trouble" className="space-y-2" data-testid="trouble">
       {trouble.problem_balls.map((one) => (
         <p key={one.ball}>
           <b>{one.ball}</b>: {one.why}
+        </p>
+      ))}
+      {trouble.nudges.map((one) => (
+        <p key={`nudge ${one.moved}`}>
+          <b>{one.moved}</b> goes {percent(one.goes[0])} at its turn; nudged with the {one.ball} it goes{" "}
+          {percent(one.goes[1])}: pot and nudge come off {part(one.chance)} (n {one.chance.n}),{" "}
+          {metWords({ struck: one.met && one.moved, met: one.met })}. The {one.ball} goes {part(one.pot)},
+          played surest {part(one.surest)}; then a next shot {part(one.next)} (n {one.next.n}).
         </p>
       ))}
       {trouble.clusters.map((one) => (
@@ -134,6 +156,20 @@ function Trouble({ trouble }: { trouble: TroubleBody }) {
               <li key={opening.ball}>
                 from the {opening.ball}: {part(opening.chance)} (n {opening.chance.n}); {metWords(opening)};
                 then a next shot {part(opening.next)} (n {opening.next.n})
+              </li>
+            ))}
+            {one.break_shots.map((shot) => (
+              <li key={`break ${shot.ball}`}>
+                secondary break shot with the <b>{shot.ball}</b>:{" "}
+                <BreakShotWords of={shot} what="the cluster" />{" "}
+                <button
+                  className="chip"
+                  onClick={() => {
+                    onPlace(shot.place);
+                  }}
+                >
+                  white to its best place
+                </button>
               </li>
             ))}
           </ul>

@@ -2,6 +2,7 @@
 import type { PlanBody } from "../../../api/types";
 import { ballName } from "../../../table/balls";
 import { useAsked } from "./state";
+import { BreakShotWords } from "./BreakShotWords";
 import { part } from "./words";
 
 const SHORT = 4;
@@ -34,13 +35,7 @@ export function OtherOrders({ plan, points }: { plan: PlanBody; points: boolean 
         <ul className="mb-1" aria-label="Break shots" data-testid="break-shots">
           {plan.break_shots.map((one) => (
             <li key={one.ball}>
-              Break shot with the <b>{ballName(one.ball)}</b>:{" "}
-              {one.least_angle_deg === null
-                ? "the rack does not open"
-                : `opens from a cut of ${String(Math.round(one.least_angle_deg))}° on`}
-              ; from its best place potted {Math.round(100 * one.pot)} %, {one.opened.toFixed(0)} balls driven
-              out, next pot {Math.round(100 * one.next_pot)} %, cue ball lost {Math.round(100 * one.scratch)}{" "}
-              % <span className="text-[11px] opacity-75">n {one.n}</span>
+              Break shot with the <b>{ballName(one.ball)}</b>: <BreakShotWords of={one} what="the rack" />
             </li>
           ))}
         </ul>

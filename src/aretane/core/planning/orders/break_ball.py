@@ -1,4 +1,5 @@
-"""Straight pool's break shot: a ball left beside fourteen that are racked again, from every place of the cue ball.
+"""Straight pool's break shot: a ball left beside fourteen that are racked again, from every place of the cue ball;
+and the secondary ones, a ball beside what the first has left tied up.
 
 How often it is potted, whether the cue ball opens the rack, and what is left to go on with. The rack is a tight one
 as the simulator knows it; a real one differs from day to day.
@@ -7,7 +8,7 @@ as the simulator knows it; a real one differs from day to day.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,13 +42,14 @@ _HALVES = 0.15  # what a made pot is worth beside an opened rack, while strokes 
 
 @dataclass(frozen=True)
 class BreakMap:
-    """From each place of `grid` (columns x rows) with the stroke that opens best: the chance `pot`, balls driven
-    out of the rack (`opened`, mean when made), the chance `follows` of the next shot's pot when made, and how often
-    the cue ball is lost (`scratch`). `least_angle`: the smallest cut, radians, from which the rack is still opened;
-    None where it never is.
+    """From each place of `grid` (columns x rows) with the stroke that opens best: the chance `pot`, balls of the
+    rack, or of the cluster `into` which it goes, that are driven out (`opened`, mean when made), the chance
+    `follows` of the next shot's pot when made, and how often the cue ball is lost (`scratch`). `least_angle`: the
+    smallest cut, radians, from which it is still opened; None where it never is.
     """
 
     ball: str
+    into: tuple[str, ...]
     grid: Grid
     pot: Floats
     opened: Floats
@@ -81,18 +83,18 @@ def racked_again(table: Table, ball: str, place: Point) -> Layout | None:
 
 
 def break_map(
-    table: Table, ball: str, place: Point, hand: Hand, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None,
-) -> BreakMap | None:  # fmt: skip
-    """The map of the break shot with this ball lying there; None where it lies in the rack."""
-    layout = racked_again(table, ball, place)
-    if layout is None:
-        return None
-    grid = Grid(table, COLUMNS, ROWS)
+    layout: Layout, ball: str, hand: Hand, seed: int = 0, threads: int = 1,
+    cancelled: Callable[[], bool] | None = None, into: Collection[str] = (),
+) -> BreakMap:  # fmt: skip
+    """The map of the break shot with this ball of the layout, as `racked_again` makes one; or of a secondary one
+    `into` some of its balls that are tied up.
+    """
+    grid = Grid(layout.table, COLUMNS, ROWS)
     ground = Ground(layout, threads, cancelled)
     places = grid.free_places(ground.balls(), ground.reach)
     chosen, chance, reaching = openers(ground, ball, places, hand, seed)
-    opened, follows, scratch = _followed(ground, chosen, reaching, hand, seed, PLAYED)
+    opened, follows, scratch = _followed(ground, chosen, reaching, hand, seed, PLAYED, into)
+    enough = min(OPEN, len(into) - 1) if into else OPEN
     shape = COLUMNS, ROWS
 
     def on_grid(values: Floats) -> Floats:
@@ -101,9 +103,9 @@ def break_map(
         return out.reshape(shape)
 
     angles = [_cut(layout, ball, places[row], int(p)) for row, p in zip(chosen.origin, chosen.pocket, strict=True)]
-    opening = [angle for angle, n, p in zip(angles, opened, chance, strict=True) if n >= OPEN and p > 0.1]
+    opening = [angle for angle, n, p in zip(angles, opened, chance, strict=True) if n >= enough and p > 0.1]
     return BreakMap(
-        ball, grid, on_grid(chance), on_grid(opened), on_grid(follows), on_grid(scratch),
+        ball, tuple(into), grid, on_grid(chance), on_grid(opened), on_grid(follows), on_grid(scratch),
         min(opening, default=None),
     )  # fmt: skip
 
@@ -135,7 +137,7 @@ def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
 
 
 def _followed(
-    ground: Ground, chosen: Pots, reaching: Flags, hand: Hand, seed: int, times: int
+    ground: Ground, chosen: Pots, reaching: Flags, hand: Hand, seed: int, times: int, into: Collection[str] = ()
 ) -> tuple[Floats, Floats, Floats]:
     """What each chosen stroke that is `reaching` the rack leaves when it is made, and how often it loses the cue
     ball; each played `times` times. After any other there is nothing to go on with.
@@ -157,7 +159,7 @@ def _followed(
             continue
         before = np.array([here.balls[name] for name in played.names])
         moved = np.hypot(*np.moveaxis(played.places[rows] - before, 2, 0)) > DRIVEN
-        moved[:, [0, column]] = False
+        moved[:, [at for at, name in enumerate(played.names) if not _counts(name, chosen.ball, into)]] = False
         opened[row] = moved.sum(axis=1).mean()
         left += list(np.where(stand[rows, :, None], played.places[rows], np.nan))
         origin += [row] * len(rows)
@@ -165,6 +167,11 @@ def _followed(
         best = _best_pots(layout.table, np.array(left), hand)
         follows = np.bincount(origin, best, len(chosen)) / np.maximum(np.bincount(origin, minlength=len(chosen)), 1)
     return opened, follows, scratch
+
+
+def _counts(name: str, potted: str, into: Collection[str]) -> bool:
+    """Whether a ball that is driven out is one of those that were to be."""
+    return name in into if into else name not in (CUE, potted)
 
 
 def _best_pots(table: Table, left: Floats, hand: Hand) -> Floats:

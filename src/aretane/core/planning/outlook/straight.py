@@ -60,13 +60,8 @@ class StraightOutlook(InPoints):
         layout, grid, hand, following = self.game.layout, self.grid, self.hands[player], self.usual_runs[player]
         few = 2 if self.effort is GLANCE else CANDIDATES
         maps = {
-            ball: found
-            for ball in _candidates(layout, few)
-            if (
-                found := break_map(
-                    layout.table, ball, layout.balls[ball], self._closing[player], self.seed, self._threads
-                )
-            )
+            ball: break_map(again, ball, self._closing[player], self.seed, self._threads)
+            for ball, again in _candidates(layout, few).items()
         }
 
         def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
@@ -188,9 +183,9 @@ def _on(grid: Grid, found: BreakMap, following: float) -> Floats:
     return found.grid.at(found.worth(following), grid.places).reshape(grid.columns, grid.rows)
 
 
-def _candidates(layout: Layout, most: int) -> list[str]:
-    """The balls nearest to where a break ball lies. Common practice: beside or below the rack, a hand's breadth to
-    two from it.
+def _candidates(layout: Layout, most: int) -> dict[str, Layout]:
+    """The balls nearest to where a break ball lies, each with the rack that is set up beside it. Common practice:
+    beside or below the rack, a hand's breadth to two from it.
     """
     table = layout.table
     middle = table.foot_spot + 2 * table.ball_diameter, table.width / 2
@@ -199,5 +194,6 @@ def _candidates(layout: Layout, most: int) -> list[str]:
         x, y = layout.balls[ball]
         return abs(float(np.hypot(x - middle[0], y - middle[1])) - 0.27)
 
-    beside = [ball for ball, place in layout.object_balls.items() if racked_again(table, ball, place)]
-    return sorted(beside, key=off)[:most]
+    racks = {ball: racked_again(table, ball, place) for ball, place in layout.object_balls.items()}
+    beside = {ball: again for ball, again in racks.items() if again is not None}
+    return {ball: beside[ball] for ball in sorted(beside, key=off)[:most]}

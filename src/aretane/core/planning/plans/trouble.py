@@ -1,5 +1,5 @@
 """What stands between a player and the run-out: problem balls, clusters with the chances left to open them,
-insurance.
+insurance, and single balls that can be nudged.
 
 A chance to open a cluster is a ball of the plan, played before the cluster's first ball is needed, whose pot can
 also drive the cluster apart. It counts as often as pot and opening come off together under the player's hand.
@@ -8,7 +8,7 @@ also drive the cluster apart. It counts as often as pot and opening come off tog
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -16,29 +16,30 @@ from aretane.core.ball import CUE
 from aretane.core.geometry.groups import clusters
 from aretane.core.geometry.measured import ProblemBall, measure_table
 from aretane.core.layout import Layout
-from aretane.core.physics.compiled import Ints
-from aretane.core.physics.hit import Met, met_at
-from aretane.core.physics.play import ON_TABLE
-from aretane.core.physics.sampling import Samples, play_all, tries_of
-from aretane.core.physics.shot import simulate
-from aretane.core.physics.start import start_of
+from aretane.core.physics.hit import Met
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.choices.kinds import FIRM
-from aretane.core.planning.outlook.one_place import stroke_of
+from aretane.core.planning.orders.break_ball import BreakMap, break_map
 from aretane.core.planning.outlook.outlook import Outlook
-from aretane.core.planning.outlook.quick import quick_pot
 from aretane.core.planning.outlook.strength import FREE, freedom
+from aretane.core.planning.plans.nudges import Nudge, nudges_on
+from aretane.core.planning.plans.on_the_way import (
+    Moment,
+    goes_on,
+    made,
+    moments,
+    played_plain,
+    pots_from,
+    struck_in,
+    tried,
+)
 from aretane.core.planning.plans.plan import Plan
-from aretane.core.planning.pots.pots import Ground
-from aretane.core.planning.pots.strokes import FINE
 from aretane.core.rules.traits import traits_of
-from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import Rate, wilson
-from aretane.core.table import POCKETS
 
 TRIED = 16  # pots of a ball that are tried for opening a cluster
 SAMPLES = 200
-NEXT = 0.5  # the chance of a pot that counts as a next shot
+BREAKS = 2  # balls beside a cluster of which the secondary break shot is played
 INSURANCE_NEAR = 0.9  # m from the cluster: a ball there can be fallen back on
 
 
@@ -60,7 +61,8 @@ class Opening:
 @dataclass(frozen=True)
 class Trouble:
     """A cluster: its balls, the first of them that is needed, the chances left to open it and that one of them
-    works, and the balls to fall back on beside it.
+    works, and the balls to fall back on beside it. `breaks`: from where the nearest balls that are played before it
+    open it, the secondary break shots; in straight pool only.
     """
 
     balls: tuple[str, ...]
@@ -68,16 +70,22 @@ class Trouble:
     openings: tuple[Opening, ...]
     any_works: float
     insurance: tuple[str, ...]
+    breaks: tuple[BreakMap, ...] = ()
 
 
 @dataclass(frozen=True)
 class TableTrouble:
     problem_balls: tuple[ProblemBall, ...]
     clusters: tuple[Trouble, ...]
+    nudges: tuple[Nudge, ...]
 
 
-def trouble_on(outlook: Outlook, plan: Plan, seed: int = 0) -> TableTrouble:
-    """Problem balls and clusters that the player of the plan must deal with."""
+def trouble_on(
+    outlook: Outlook, plan: Plan, seed: int = 0, threads: int = 1, *, closely: bool = True
+) -> TableTrouble:
+    """Problem balls and clusters that the player of the plan must deal with; looked at `closely` with the nudges
+    and secondary break shots that help.
+    """
     layout = outlook.game.layout
     mine = [entry.ball for entry in plan.order]
     measured = measure_table(layout, outlook.game.on(outlook.game.state))
@@ -86,24 +94,15 @@ def trouble_on(outlook: Outlook, plan: Plan, seed: int = 0) -> TableTrouble:
     for group in clusters(layout):
         needed = next((ball for ball in mine if ball in group), None)
         if needed is not None:
-            found.append(_trouble(outlook, plan, tuple(group), needed, seed))
-    return TableTrouble(problems, tuple(found))
+            one = _trouble(outlook, plan, tuple(group), needed, seed)
+            found.append(replace(one, breaks=_breaks(outlook, plan, one, seed, threads)) if closely else one)
+    return TableTrouble(problems, tuple(found), nudges_on(outlook, plan, seed) if closely else ())
 
 
 def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, seed: int) -> Trouble:
-    game, layout = outlook.game, outlook.game.layout
-    openings: list[Opening] = []
-    state = game.state
-    for number, entry in enumerate(plan.order):
-        if entry.ball in group:
-            break
-        gone = [ball for ball in layout.object_balls if ball not in state.balls]
-        state = game.after_pot(state, entry.ball)
-        following = [ball for ball in game.on(state) if ball in state.balls] if state.winner is None else []
-        table = layout.without(*gone).placed("cue", entry.place)
-        opening = _opening(outlook.hands[0].turn(number), table, entry.ball, group, following, seed)
-        if opening is not None:
-            openings.append(opening)
+    layout = outlook.game.layout
+    tries = [_opening(moment, group, seed) for moment in moments(outlook, plan, group)]
+    openings = tuple(one for one in tries if one is not None)
     fails = math.prod(1.0 - float(one.chance.p or 0.0) for one in openings)
     centre = np.mean([layout.balls[ball] for ball in group], axis=0)
     returns = traits_of(layout.discipline).returns
@@ -114,56 +113,42 @@ def _trouble(outlook: Outlook, plan: Plan, group: tuple[str, ...], needed: str, 
         and math.dist(layout.balls[entry.ball], centre) < INSURANCE_NEAR
         and freedom(layout, entry.ball) >= FREE
     )
-    return Trouble(group, needed, tuple(openings), 1.0 - fails, near)
+    return Trouble(group, needed, openings, 1.0 - fails, near)
 
 
-def _opening(
-    hand: Hand, layout: Layout, ball: str, group: tuple[str, ...], following: list[str], seed: int
-) -> Opening | None:
-    """The pot of `ball` from the cue ball's place that opens the cluster most often; None where none does."""
-    assert layout.cue is not None
-    pots = Ground(layout).pots(ball, np.array([layout.cue]), FINE.strokes)
-    if not len(pots):
+def _breaks(outlook: Outlook, plan: Plan, trouble: Trouble, seed: int, threads: int) -> tuple[BreakMap, ...]:
+    """The secondary break shots of the balls beside a cluster that are played before it."""
+    layout, group = outlook.game.layout, trouble.balls
+    if not traits_of(layout.discipline).goes_on:
+        return ()
+
+    def away(ball: str) -> float:
+        return min(math.dist(layout.balls[ball], layout.balls[one]) for one in group)
+
+    near = [moment for moment in moments(outlook, plan, group) if moment.ball in trouble.insurance]
+    return tuple(
+        break_map(moment.table.without(CUE), moment.ball, moment.hand, seed, threads, into=group)
+        for moment in sorted(near, key=lambda one: away(one.ball))[:BREAKS]
+    )
+
+
+def _opening(moment: Moment, group: tuple[str, ...], seed: int) -> Opening | None:
+    """The pot from the cue ball's place that opens the cluster most often; None where none does."""
+    pots = pots_from(moment)
+    if not pots:
         return None
-    start = start_of(layout)
-    rows = np.argsort(-pots.chance(hand))
-    strokes = [stroke_of(pots, int(row)) for row in rows]
-    played = play_all(layout, start, np.array([[s.aim, s.speed, s.side, s.height, s.elevation] for s in strokes]))
-    opens = [i for i in range(len(strokes)) if _moved(layout, played.names, played.places[i], group) > FIRM]
+    table, plain = moment.table, played_plain(moment, pots)
+    opens = [at for at in range(len(pots)) if _moved(table, plain.names, plain.places[at], group) > FIRM]
     best = None
-    for i in opens[:TRIED]:
-        tries = tries_of(layout, strokes[i], hand, SAMPLES, seed, ball=ball)
-        drawn = play_all(layout, start, tries.strokes, lucks=tries.lucks)
-        fell = drawn.fates[:, drawn.names.index(ball)] == POCKETS.index(POCKETS[int(pots.pocket[rows[i]])])
-        good = fell & (drawn.fates[:, 0] == ON_TABLE)
-        opened = np.array([_moved(layout, drawn.names, places, group) > FIRM for places in drawn.places])
-        works = np.flatnonzero(good & opened)
+    for at in opens[:TRIED]:
+        drawn = tried(moment, pots[at], SAMPLES, seed)
+        opened = [_moved(table, drawn.names, drawn.places[row], group) > FIRM for row in range(SAMPLES)]
+        works = np.array([row for row in made(drawn, moment, pots[at]) if opened[row]], dtype=np.int64)
         if len(works) and (best is None or len(works) > best.chance.n * float(best.chance.p or 0.0)):
-            struck, met = _struck(layout, strokes[i], group)
-            then = wilson(_goes_on(drawn, works, layout, following, hand.turn(1)), len(works))
-            best = Opening(ball, strokes[i], wilson(len(works), SAMPLES), struck, met, then)
+            struck, met = struck_in(table, pots[at][0], group)
+            then = wilson(goes_on(drawn, works, moment), len(works))
+            best = Opening(moment.ball, pots[at][0], wilson(len(works), SAMPLES), struck, met, then)
     return best
-
-
-def _struck(layout: Layout, stroke: Stroke, group: tuple[str, ...]) -> tuple[str | None, Met | None]:
-    """The ball of the cluster that the cue ball meets first, played without an error."""
-    shot = simulate(layout, stroke)
-    for event in shot.events:
-        other = next((ball for ball in event.balls if ball in group), None)
-        if event.kind == "contact" and other is not None:
-            return (other, met_at(layout, shot, event.t, other)) if CUE in event.balls else (None, None)
-    return None, None
-
-
-def _goes_on(drawn: Samples, rows: Ints, layout: Layout, following: list[str], hand: Hand) -> int:
-    """In how many of these samples the cue ball stops where a following ball goes one time in two."""
-    best = np.zeros(len(rows))
-    places = np.where((drawn.fates[rows] == ON_TABLE)[:, :, None], drawn.places[rows], np.nan)
-    for ball in following:
-        at = drawn.names.index(ball)
-        others = np.delete(places, [0, at], axis=1)
-        best = np.fmax(best, quick_pot(layout.table, places[:, 0], places[:, at], others, hand))
-    return int((best >= NEXT).sum())
 
 
 def _moved(layout: Layout, names: tuple[str, ...], places: np.ndarray, group: tuple[str, ...]) -> float:
