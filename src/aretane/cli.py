@@ -370,12 +370,22 @@ def bench(
 
 
 def _bench_planning(as_json: bool) -> None:
-    from aretane.planning_bench import accuracy, group_accuracy, growth, points_accuracy, points_summary, summary
+    from aretane.frames_bench import frames
+    from aretane.planning_bench import (
+        VALUES,
+        accuracy,
+        group_accuracy,
+        growth,
+        points_accuracy,
+        points_summary,
+        summary,
+    )
 
-    given, free, points = accuracy(), group_accuracy(), points_accuracy()
+    given, free, points, played = accuracy(), group_accuracy(), points_accuracy(), frames()
     answer = {
         "planning": given, "summary": summary(given), "groups": free, "groups_summary": summary(free),
         "points": points, "points_summary": points_summary(points), "growth": growth(),
+        "frames": played, "frames_summary": summary(played, VALUES[1:]),
     }  # fmt: skip
     if terminal.as_json(as_json):
         click.echo(json.dumps(answer))
@@ -383,6 +393,7 @@ def _bench_planning(as_json: bool) -> None:
         terminal.print_planning(given, answer["summary"])
         terminal.print_planning(free, answer["groups_summary"])
         terminal.print_points(answer["points_summary"])
+        terminal.print_planning(played, answer["frames_summary"])
         terminal.print_timings(answer["growth"])
 
 

@@ -34,6 +34,7 @@ TABLES_PLAYED, TRIES, SHOWN = 30, 1000, FINE.played
 GROUP_TABLES, GROUP_TRIES, GROUP_HANDS = 20, 400, ("league", "league")
 GROUP_GAMES = (("eight-ball", "pool-9ft"), ("blackball", "blackball-7ft"))
 REFERENCE_SEED = 77
+VALUES = (("run-out", "run", "ran"), ("win", "win", "won"))
 POINT_GAMES, POINT_HANDS = ("straight-pool", "snooker"), ("club", "league", "professional")
 POINT_TABLES, POINT_TRIES, POINT_SHOWN = 16, 200, 150
 
@@ -200,12 +201,12 @@ def _at(outlook: Outlook, values: Floats, layout: Layout) -> float:
     return float(outlook.grid.at(values, np.array([layout.cue]))[0])
 
 
-def summary(rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def summary(rows: list[dict[str, Any]], values: Sequence[tuple[str, str, str]] = VALUES) -> list[dict[str, Any]]:
     """Bias, mean size and largest difference, the reference's own noise taken off, and how often the shown interval
     covers it.
     """
     found = []
-    for name, shown, played in (("run-out", "run", "ran"), ("win", "win", "won")):
+    for name, shown, played in values:
         off = [row[shown]["p"] - row[played]["p"] for row in rows]
         noise = [row[played]["p"] * (1 - row[played]["p"]) / row[played]["n"] for row in rows]
         quiet = [math.sqrt(max(d * d - v, 0.0)) for d, v in zip(off, noise, strict=True)]

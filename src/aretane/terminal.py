@@ -268,13 +268,18 @@ def print_films(answer: dict[str, Any]) -> None:
 
 
 def print_planning(rows: list[dict[str, Any]], totals: list[dict[str, Any]]) -> None:
-    click.echo(f"{'layout':<26} {'hands':<32} {'runs out':>14} {'played':>7} {'wins':>14} {'played':>7}")
+    pairs = [
+        (head, shown, came)
+        for head, shown, came in (("runs out", "run", "ran"), ("wins", "win", "won"))
+        if shown in rows[0]
+    ]
+    click.echo(f"{'layout':<26} {'hands':<32}" + "".join(f" {head:>14} {'played':>7}" for head, _, _ in pairs))
     for row in rows:
-        run, win = (
-            f"{row[name]['p']:.3f} ± {(row[name]['high'] - row[name]['low']) / 2:.3f}" for name in ("run", "win")
+        told = "".join(
+            f" {row[shown]['p']:8.3f} ± {(row[shown]['high'] - row[shown]['low']) / 2:.3f} {row[came]['p']:7.3f}"
+            for _, shown, came in pairs
         )
-        ran, won = row["ran"]["p"], row["won"]["p"]
-        click.echo(f"{row['layout']:<26} {row['hands']:<32} {run:>14} {ran:7.3f} {win:>14} {won:7.3f}")
+        click.echo(f"{row['layout']:<26} {row['hands']:<32}{told}")
     for one in totals:
         click.echo(
             f"{one['value']}: bias {one['bias']:+.3f}, mean size {one['mean_size']:.3f},"

@@ -47,10 +47,6 @@ class Hand:
         return replace(self.partner, partner=replace(self, partner=None))
 
     @property
-    def alone(self) -> Hand:
-        return replace(self, partner=None)
-
-    @property
     def people(self) -> tuple[Hand, ...]:
         """Whoever plays with this hand, the next to play first."""
         return (self,) if self.partner is None else (self, self.turn(1))
