@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 
 from aretane.core.layout import Layout, State
@@ -56,15 +54,6 @@ def test_a_frame_is_the_same_again_from_the_same_seed_and_ends_by_the_rules():
     assert one.layout.object_balls == {}, "all have fallen"
     points = sum(one.state.points.values()) - sum(layout.state.points.values())
     assert points >= 27 + 2, "two reds and the colours at least, fouls beside"
-
-
-def test_a_colour_comes_back_to_its_spot_while_reds_are_left():
-    layout = Layout(PRESET, "snooker", {"cue": (2.8, 0.6), "red-1": (2.95, 1.2), **SPOTS}, State(on="red"))
-    going = frame(layout)
-    state = replace(going.state, on="colour")
-    going.state = state
-    going.layout = layout.without("black")
-    assert going._spotted().balls["black"] == SPOTS["black"]
 
 
 @pytest.mark.parametrize("number", range(8))

@@ -55,12 +55,15 @@ _PROCESSES, _HARD = 2, 2.5
 
 @dataclass
 class Frame:
-    """A frame under way: the balls, and what the rules say of it."""
+    """A frame under way: the balls, what the rules say of it, and the stroke that it goes on with, if one is given,
+    with the ball that is meant.
+    """
 
     outlook: Outlook
     layout: Layout
     state: RackState
     seed: int
+    first: tuple[Stroke, str | None] | None = None
 
     @property
     def hand(self) -> Hand:
@@ -79,7 +82,8 @@ class Frame:
             if self.state.in_hand is not None or self.layout.cue is None:
                 game = replace(self.outlook.game, layout=self.layout.without(CUE), state=self.state)
                 self.layout = in_hand_layouts(game, self.outlook, 1)[0]
-            self._play(self._chosen(), stroke)
+            self._play(self.first or self._chosen(), stroke)
+            self.first = None
         raise AssertionError
 
     def _ruled(self, shot: Seen) -> RackState:
@@ -125,14 +129,7 @@ class Frame:
         tried = tries_of(self.layout, stroke, self.hand, 1, self.seed * 512 + number, ball=ball)
         played = play_all(self.layout, start_of(self.layout), tried.strokes, lucks=tried.lucks)
         self.state = cases_of(game, played)[0].after
-        self.layout = left_by(self._spotted(), played, 0, self.state)
-
-    def _spotted(self) -> Layout:
-        """What comes back lies on its spot."""
-        spots = {
-            ball: place for ball, place in colour_spots(self.layout.table).items() if ball not in self.layout.balls
-        }
-        return replace(self.layout, balls={**spots, **self.layout.balls})
+        self.layout = left_by(self.layout, played, 0, self.state)
 
 
 def frames(
@@ -155,12 +152,14 @@ def _compared(number: int, times: int) -> dict[str, Any]:
     both = hands[mine], hands[theirs]
     found = options_for(layout, both, COARSE, 0, 1)
     outlook = outlook_for(game_of(layout), both, GLANCE, 0, 1)
-    won = [Frame(outlook, layout, outlook.game.state, 1000 * number + n).won() for n in range(times)]
+    best = found.options[0]
+    first = best.stroke, best.ball
+    won = [Frame(outlook, layout, outlook.game.state, 1000 * number + n, first).won() for n in range(times)]
     points = layout.state.points
     return {
         "layout": f"{len(layout.object_balls)} balls, {points['A'] - points['B']:+d}",
         "hands": f"{mine} against {theirs}",
-        "win": asdict(found.options[0].value.win),
+        "win": asdict(best.value.win),
         "won": asdict(wilson(round(sum(won)), times)),
     }
 

@@ -19,6 +19,7 @@ from aretane.core.planning.outlook.answer import Answer, answer_to
 from aretane.core.planning.outlook.outlook import Game, Outlook, Turn, best_places
 from aretane.core.planning.outlook.strength import promise
 from aretane.core.rules.game import RackState, Seen
+from aretane.core.rules.spotting import spotted
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.effort import Demand
 from aretane.core.skill.hand import Hand
@@ -222,13 +223,12 @@ def _moved(layout: Layout, played: Samples, rows: Ints, on: tuple[str, ...]) -> 
 
 
 def left_by(layout: Layout, played: Samples, row: int, after: RackState) -> Layout:
-    """The layout that one sample leaves; what the rules spot is back where it was."""
-    balls = {}
-    for column, name in enumerate(played.names):
-        if played.fates[row, column] == -1:
-            balls[name] = (float(played.places[row, column, 0]), float(played.places[row, column, 1]))
-        elif name in after.balls:
-            balls[name] = layout.balls[name]
+    """The layout that one sample leaves, what comes back on its spot."""
+    stays = played.fates[row] == -1
+    places = zip(played.names, played.places[row].tolist(), stays, strict=True)
+    left = {name: (x, y) for name, (x, y), there in places if there}
+    back = [name for name in played.names if name in after.balls and name not in left]
+    balls = spotted(layout.table, layout.discipline, left, back)
     return Layout(layout.table, layout.discipline, balls, State(ball_in_hand="anywhere"))
 
 

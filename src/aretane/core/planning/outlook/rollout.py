@@ -24,6 +24,7 @@ from aretane.core.planning.outlook.one_place import Best, best_from
 from aretane.core.planning.outlook.outlook import Game, Outlook, Visits
 from aretane.core.planning.pots.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
+from aretane.core.rules.spotting import spotted
 from aretane.core.rules.traits import traits_of
 from aretane.core.skill.hand import Hand
 from aretane.core.statistics.rates import wilson
@@ -139,9 +140,10 @@ def remaining(game: Game, layout: Layout, state: RackState, ball: str) -> tuple[
     if after.winner is not None or after.player != state.player or after.phase != PLAY:
         return None
     back = ball in traits_of(game.layout.discipline).returns and ball in after.balls
-    balls = {name: place for name, place in layout.object_balls.items() if name in after.balls and name != ball}
+    balls = {name: place for name, place in layout.balls.items() if name in (*after.balls, CUE) and name != ball}
     if back:
-        balls[ball] = game.layout.balls[ball]
+        balls = spotted(layout.table, layout.discipline, balls, [ball])
+    balls.pop(CUE, None)
     if not balls:
         return None
     return after.turn_to(after.player, balls=tuple(name for name in after.balls if name in balls)), balls

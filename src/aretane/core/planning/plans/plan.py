@@ -232,7 +232,7 @@ def _order(outlook: Outlook, layout: Layout, effort: Effort, seed: int, begin: S
         order.append(_entry(outlook, layout, state, ball, best, hand, came, seed, first=not order))
         end = best.landing if best is not None else _good_place(outlook, state)
         came = _last_way(layout, best)
-        left = remaining(outlook.game, layout, state, ball)
+        left = remaining(outlook.game, layout.placed(CUE, end), state, ball)
         if left is None:
             break
         state, balls = left
@@ -257,7 +257,7 @@ def _steady(
     found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
 
     def goes_on(best: Best) -> float:
-        left = remaining(outlook.game, layout, state, best.ball)
+        left = remaining(outlook.game, layout.placed(CUE, best.landing), state, best.ball)
         if left is None:
             return best.value
         after, balls = left
