@@ -42,6 +42,7 @@ from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import COARSE, GLANCE, QUICK
 from aretane.core.rack import colour_spots
 from aretane.core.rules.game import RackState, Seen
+from aretane.core.rules.snooker import remaining
 from aretane.core.skill.hand import Hand, presets_for
 from aretane.core.statistics.rates import wilson
 from aretane.core.table import PRESETS as TABLES
@@ -94,8 +95,10 @@ class Frame:
         """The pot that is worth most or, where a usual safety is worth more, the safety that leaves least."""
         found = best_now(self.outlook, self.layout, self.state, self.hand, QUICK)
         other = self.outlook.quick(self.outlook.game.passed(self.state)).standing
-        if found and found[0].value - (1.0 - found[0].pot) * other.open >= -other.guarded:
-            return found[0].stroke, found[0].ball
+        if found:
+            left = max(0.0, 1.0 - found[0].value / max(remaining(self.state), 1))  # what is still to be played for
+            if found[0].value - left * other.open >= -other.guarded:
+                return found[0].stroke, found[0].ball
         return self._safety(), None
 
     def _safety(self) -> Stroke:

@@ -40,7 +40,7 @@ K = TypeVar("K")
 T = TypeVar("T")
 Body = dict[str, Any]
 
-VERSION = 11  # of the model; results of another one are worked out again
+VERSION = 12  # of the model; results of another one are worked out again
 LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part
@@ -404,7 +404,7 @@ def planned(outlook: Outlook, wanted: Wanted, level: str) -> Body:
 
     effort, seed = _effort(level), wanted.seed
     made = plan_for(outlook, effort, seed, THREADS, begin=wanted.begin)
-    trouble = trouble_on(outlook, made, seed, THREADS, closely=effort.level > 0)
+    trouble = trouble_on(outlook, made, seed, THREADS, closely=effort.played > 0)  # not at a first look
     return {"plan": plan_as_data(made), "trouble": trouble_as_data(trouble)}
 
 
