@@ -30,7 +30,7 @@ from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import Effort
 from aretane.core.skill.hand import Hand
 
-MOST_LOOKS = 8e8  # samples times sets: seconds on two cores
+MOST_LOOKS, FIRST_LOOKS = 8e8, 4.5e8  # samples times sets: seconds on two cores; at a first look
 LEAST_KEPT = 4
 
 
@@ -171,8 +171,8 @@ def _all_known(
 
 def _leaner(balls: int, places: int, effort: Effort) -> int:
     """Strokes at each ball of a place that are known: with many balls, and so very many sets, fewer."""
-    kept = effort.kept_each
-    while kept > LEAST_KEPT and balls * places * kept * DRAWS << max(balls - 1, 0) > MOST_LOOKS:
+    kept, most = effort.kept_each, MOST_LOOKS if effort.played else FIRST_LOOKS
+    while kept > LEAST_KEPT and balls * places * kept * DRAWS << max(balls - 1, 0) > most:
         kept -= 1
     return kept
 

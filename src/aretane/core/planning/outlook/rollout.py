@@ -34,7 +34,8 @@ MOST_SHOTS = 40
 MOST_BALLS = 5  # that are looked at closely for one shot
 VISITS = 150  # a run is known to a tenth then
 TOGETHER = 8  # visits that are begun together
-SHOTS = {"glance": 60, "coarse": 400, "fine": 800}  # by effort: no new visit begins once so many were played
+SHOTS = {"glance": 45, "coarse": 400, "fine": 800}  # by effort: no new visit begins once so many were played
+RACKS = {"glance": 60}  # racks of games that are compiled
 PLAYED_SEED = 1000  # racks are played on with other errors than the maps were made with
 
 
@@ -69,8 +70,9 @@ def visits_here(
     """The same with no more care than the `effort` allows, and played once for plan and choices."""
     key = layout.cue, times, seed
     if key not in outlook.visited:
+        most = min(times, RACKS.get(effort.name, times)) if outlook.plays_on else times
         outlook.visited[key] = visits(
-            outlook, layout, times, seed + PLAYED_SEED, threads, cancelled, SHOTS.get(effort.name)
+            outlook, layout, most, seed + PLAYED_SEED, threads, cancelled, SHOTS.get(effort.name)
         )
     return outlook.visited[key]
 
