@@ -24,7 +24,7 @@ ARGUMENTS = [
     "--disable-features=MediaRouter,OptimizationHints,Translate",
 ]
 
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")
