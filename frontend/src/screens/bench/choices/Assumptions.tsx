@@ -39,7 +39,7 @@ export function Assumptions({
             useAssumed.setState({ player: hand });
           }}
         />
-        {opponent ? (
+        {opponent && (
           <HandChoice
             name={opponent}
             value={assumed.opponent}
@@ -48,8 +48,6 @@ export function Assumptions({
               useAssumed.setState({ opponent: hand });
             }}
           />
-        ) : (
-          <span className="col-span-2 opacity-75">nobody plays after a miss: what counts is the run</span>
         )}
         <span className="opacity-75">cues with</span>
         <span className="flex flex-wrap items-center gap-x-2">

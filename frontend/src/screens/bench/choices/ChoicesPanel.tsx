@@ -40,6 +40,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
   const feltFirst = useSettings((state) => state.feltFirst);
   const [revealed, setRevealed] = useState<string | null>(null);
   const seat = entry.document.player ?? "A";
+  const against = opposed(game, seat);
   if (!choices.state || !choices.body)
     return (
       <section aria-label="Choices" className="sheet min-w-0 p-3" data-testid="choices">
@@ -91,7 +92,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
           </button>
         </p>
       )}
-      <Here choices={choices} cue={bench.shown["cue"]} />
+      <Here choices={choices} cue={bench.shown["cue"]} against={against} />
       <Answering choices={choices} />
       <Cost choices={choices} />
       <ol
@@ -110,6 +111,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
                 played={played?.index === index}
                 added={option.also.includes("added")}
                 points={points}
+                against={against}
                 drawn={drawn}
                 equal={option !== best && best !== undefined && asGood(worthOf(option), worthOf(best))}
                 onChoose={() => {
@@ -165,7 +167,7 @@ export function ChoicesPanel({ bench, actions }: { bench: Workbench; actions: Ac
       <Assumptions
         answer={choices.answer}
         player={named(game, seat)}
-        opponent={opposed(game, seat) ? named(game, seat === "A" ? "B" : "A") : null}
+        opponent={against ? named(game, seat === "A" ? "B" : "A") : null}
         table={dayOf(game)}
       />
     </section>
@@ -252,7 +254,7 @@ function Standing({ choices }: { choices: ChoicesOf }) {
 }
 
 /** The value of the cue ball's place, at once while it is dragged. */
-function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) {
+function Here({ choices, cue, against }: { choices: ChoicesOf; cue: Place | undefined; against: boolean }) {
   const map = choices.map;
   const points = choices.list?.options.some(isPoints) ?? false;
   if (!map || !cue) return null;
@@ -267,7 +269,12 @@ function Here({ choices, cue }: { choices: ChoicesOf; cue: Place | undefined }) 
         </>
       ) : (
         <>
-          wins <b>{(100 * win).toFixed(1)} %</b>, runs out <b>{(100 * run).toFixed(1)} %</b>
+          {against && (
+            <>
+              wins <b>{(100 * win).toFixed(1)} %</b>,{" "}
+            </>
+          )}
+          runs out <b>{(100 * run).toFixed(1)} %</b>
         </>
       )}{" "}
       <span className="opacity-75">({GRADES[gradeAt(map, cue)]}; quickly estimated)</span>

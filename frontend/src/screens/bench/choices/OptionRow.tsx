@@ -12,12 +12,25 @@ interface Props {
   equal: boolean;
   /** What a run counts: points or balls, not the chance to finish. */
   points: boolean;
+  /** Somebody plays after a miss. */
+  against: boolean;
   /** Some of the list were played on, and the others drawn to what came out. */
   drawn: boolean;
   onChoose: () => void;
 }
 
-export function OptionRow({ option, rank, chosen, played, added, equal, points, drawn, onChoose }: Props) {
+export function OptionRow({
+  option,
+  rank,
+  chosen,
+  played,
+  added,
+  equal,
+  points,
+  against,
+  drawn,
+  onChoose,
+}: Props) {
   const { words } = option;
   const also = option.also.filter((word) => word !== "played" && word !== "added");
   return (
@@ -37,7 +50,7 @@ export function OptionRow({ option, rank, chosen, played, added, equal, points, 
             {option.ball
               ? `pot ${part(option.pot)}, well placed ${part(option.position)}`
               : leavesWords(option)}
-            {" · "}leaves a pot {part(option.opponent_next)}
+            {against && ` · leaves a pot ${part(option.opponent_next)}`}
           </span>
         </span>
         <span className="text-right">
