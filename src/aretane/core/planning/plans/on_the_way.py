@@ -33,14 +33,13 @@ Way = tuple[Stroke, str]  # a stroke and the pocket that it is for
 @dataclass(frozen=True)
 class Moment:
     """A ball of the plan at its turn: the `table` then, as if none of the others had moved, the `hand` that plays,
-    and the balls that are on after it, with the hand that plays them.
+    and the balls that are on after it.
     """
 
     ball: str
     table: Layout
     hand: Hand
     following: tuple[str, ...]
-    next_hand: Hand
 
 
 def moments(outlook: Outlook, plan: Plan, until: Collection[str]) -> Iterator[Moment]:
@@ -53,8 +52,7 @@ def moments(outlook: Outlook, plan: Plan, until: Collection[str]) -> Iterator[Mo
         state = game.after_pot(state, entry.ball)
         following = [ball for ball in game.on(state) if ball in state.balls] if state.winner is None else []
         table = layout.without(*gone).placed(CUE, entry.place)
-        hand = outlook.hands[0]
-        yield Moment(entry.ball, table, hand.turn(number), tuple(following), hand.turn(number + 1))
+        yield Moment(entry.ball, table, outlook.hands[0].turn(number), tuple(following))
 
 
 def pots_from(moment: Moment) -> list[Way]:
@@ -90,7 +88,9 @@ def goes_on(drawn: Samples, rows: Ints, moment: Moment) -> int:
     for ball in moment.following:
         at = drawn.names.index(ball)
         others = np.delete(places, [0, at], axis=1)
-        best = np.fmax(best, quick_pot(moment.table.table, places[:, 0], places[:, at], others, moment.next_hand))
+        best = np.fmax(
+            best, quick_pot(moment.table.table, places[:, 0], places[:, at], others, moment.hand.turn(1))
+        )
     return int((best >= NEXT).sum())
 
 
