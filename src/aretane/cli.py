@@ -290,7 +290,7 @@ def report_command(match: str, target: Path, player: str | None) -> None:
     was exported with its ledger needs no judging."""
     from aretane.core.rules.referee import referee as rule
     from aretane.desk.reports import report_page
-    from aretane.desk.work.ledger import VERSION, Wanted, ledger
+    from aretane.desk.work.ledger import Wanted, ledger, version_of
     from aretane.formats.match import match_from
     from aretane.formats.printed.pages import check_target, written
     from aretane.formats.schema import parse
@@ -299,7 +299,8 @@ def report_command(match: str, target: Path, player: str | None) -> None:
     data = match_from(parse(terminal.bytes_of(match)))
     rule(data)
     kept = data.get("ledger") or {}
-    known = kept if kept.get("version") == VERSION else ledger(Wanted(data, {}, "glance"))
+    current = kept.get("version") == version_of(data["discipline"])
+    known = kept if current else ledger(Wanted(data, {}, "glance"))
     written(report_page(data, known, player), target)
 
 

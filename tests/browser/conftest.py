@@ -24,7 +24,7 @@ ARGUMENTS = [
     "--disable-features=MediaRouter,OptimizationHints,Translate",
 ]
 
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")
@@ -40,7 +40,7 @@ def page(chromium, site, judged) -> Iterator[Page]:
     """A fresh page on the application, its matches judged; an error said on the console fails the test."""
     context = chromium.new_context(base_url=site, viewport={"width": 1280, "height": 800})
     opened = context.new_page()
-    opened.set_default_timeout(15_000)
+    opened.set_default_timeout(30_000)
     problems: list[str] = []
     opened.on("pageerror", lambda problem: problems.append(str(problem)))
     opened.on("dialog", lambda dialog: dialog.accept())

@@ -38,7 +38,7 @@ def lit(chromium, site, request) -> Iterator[Page]:
         base_url=site, viewport={"width": 1280, "height": 800}, color_scheme=request.param
     )
     page = context.new_page()
-    page.set_default_timeout(15_000)
+    page.set_default_timeout(30_000)
     yield page
     context.close()
 

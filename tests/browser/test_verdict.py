@@ -21,7 +21,7 @@ def match(app) -> str:
 @pytest.fixture
 def verdict(page: Page, site: str, match: str) -> Page:
     page.goto(f"/match/{match}/verdict")
-    expect(page.locator("[data-moment]").first).to_be_visible(timeout=60_000)
+    expect(page.locator("[data-moment]").first).to_be_visible(timeout=120_000)
     return page
 
 
@@ -82,7 +82,7 @@ def test_an_edit_of_an_early_shot_is_followed(verdict: Page, match: str):
         page.keyboard.press("d")
     page.keyboard.press("Shift+J")
     card = page.locator("[data-moment][aria-current=true]")
-    expect(card).to_contain_text("foot right", timeout=60_000)
+    expect(card).to_contain_text("foot right", timeout=120_000)
     page.goto(f"/match/{match}")
     page.locator("[data-shot]").first.click()
     with page.expect_response("**/undo"):
@@ -93,7 +93,7 @@ def test_a_plan_is_laid_down_and_an_option_weighed(page: Page, match: str):
     page.goto(f"/match/{match}")
     page.locator("[data-shot]").first.click()
     page.keyboard.press("Shift+C")
-    expect(page.get_by_test_id("option").nth(1)).to_be_visible(timeout=60_000)
+    expect(page.get_by_test_id("option").nth(1)).to_be_visible(timeout=120_000)
     page.get_by_role("button", name="lay one down").click()
     page.get_by_role("group", name="Balls in their order").get_by_role("button", name="8").click()
     page.locator("[data-ball='9']").first.click()  # or on the table itself

@@ -15,7 +15,7 @@ import orjson
 
 from aretane.demo.stories import STORIES
 from aretane.desk.work.judging import stamp_of, with_ids
-from aretane.desk.work.ledger import VERSION, Wanted, ledger
+from aretane.desk.work.ledger import Wanted, ledger, version_of
 from aretane.formats.match import read_match
 from aretane.store import games, ledgers
 from aretane.store.database import Db
@@ -50,7 +50,7 @@ def load_verdict(db: Db, scope: Scope, discipline: str, game_id: str) -> None:
     """Put a kept verdict into the store, if it is of this model."""
     file = FOLDER / "ledgers" / f"{discipline}.json.gz"
     body = orjson.loads(gzip.decompress(file.read_bytes())) if file.is_file() else {}
-    if body.get("version") != VERSION:
+    if body.get("version") != version_of(discipline):
         return
     match = games.load(db, scope, game_id)
     document = match.as_document()

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import random
+from functools import cache
 
 import numpy as np
 import pytest
 
-from aretane.core.layout import Layout
+from aretane.core.layout import Layout, State
+from aretane.core.planning.choices.option import ATTACK
+from aretane.core.planning.choices.options import options_for, outlook_for
 from aretane.core.planning.outlook import frame
-from aretane.core.planning.outlook.frame import FOULS, OPENS, USUAL_COLOUR, frame_chance
+from aretane.core.planning.outlook.frame import FOULS, USUAL_COLOUR, frame_chance, opens, usual_ahead
 from aretane.core.planning.outlook.outlook import game_of
+from aretane.core.planning.pots.strokes import GLANCE
+from aretane.core.rack import colour_spots
+from aretane.core.skill.hand import presets_for
 from aretane.core.skill.visits import GOES_ON
 from aretane.core.table import PRESETS as TABLES
 
@@ -33,7 +39,7 @@ def played(reds: int, pots: tuple[float, float], dice: random.Random) -> int:
     """One frame ball by ball, as the module's head tells it: by how much the first player has won it."""
     points, player, begins, colours, on_colour = [0, 0], 0, True, [2, 3, 4, 5, 6, 7], False
     while reds or colours or on_colour:
-        if dice.random() >= (OPENS if begins else 1.0) * pots[player]:
+        if dice.random() >= (opens(reds) if begins else 1.0) * pots[player]:
             if begins and dice.random() < FOULS:
                 points[1 - player] += 4 if reds or on_colour else max(4, colours[0])
                 if not reds and not on_colour and colours == [7]:
@@ -97,3 +103,50 @@ def test_more_points_are_never_a_worse_chance():
         chances = [frame_chance(state, ahead, (0.8, CLUB)) for ahead in np.linspace(-60, 60, 41)]
         assert chances == sorted(chances)
         assert 0.0 <= chances[0] < chances[-1] <= 1.0
+
+
+REDS = {"red-1": (2.78, 1.59), "red-2": (2.59, 1.56), "red-3": (0.2, 0.83), "red-4": (3.28, 1.12),
+        "red-5": (3.14, 0.28)}  # fmt: skip
+SNOOKER = TABLES["snooker-12ft"]
+
+
+def open_reds(mine: str, theirs: str):
+    balls = {"cue": (2.2, 1.27), **colour_spots(SNOOKER), **REDS}
+    hands = presets_for(SNOOKER)
+    state = State(on="red", points={"A": 5, "B": 0})
+    return Layout(SNOOKER, "snooker", balls, state), (hands[mine], hands[theirs])
+
+
+@cache
+def looked_at(mine: str, theirs: str):
+    layout, hands = open_reds(mine, theirs)
+    return outlook_for(game_of(layout), hands, GLANCE, 0, 2)
+
+
+def test_a_professional_takes_a_red_that_never_misses():
+    """Five open reds, one of which goes every time: nobody of that level plays safe there, whoever is against him
+    (common practice). A safety once stood first: it was believed to bring the whole table.
+    """
+    best = options_for(*open_reds("professional", "club"), GLANCE, 0, 2).options[0]
+    assert best.intent in ATTACK
+    assert best.value.pot.p > 0.9
+
+
+@pytest.mark.parametrize(("mine", "theirs"), [("professional", "club"), ("club", "professional")])
+def test_a_turn_is_worth_less_to_the_better_player_than_all_that_lies_there(mine, theirs):
+    """Five open reds: 53 points ahead came of 67 on the table where a professional began against a club player, 40
+    where the club player did (frames played out, docs/method)."""
+    outlook = looked_at(mine, theirs)
+    ahead = outlook.turn(outlook.game.state).standing.open
+    usual = usual_ahead(frame.left_in(outlook.game.state), (GOES_ON[mine], GOES_ON[theirs]))
+    assert 25.0 < abs(usual) < abs(ahead) < 57.0
+
+
+def test_what_is_not_scored_now_is_still_played_for():
+    """Ten points less in a visit cost the far better player little, and between equals more than the ten."""
+    levers = {}
+    for theirs in ("club", "professional"):
+        outlook = looked_at("professional", theirs)
+        levers[theirs] = outlook.lever(outlook.game.state)
+    assert 0.0 < levers["club"] < 0.6
+    assert 1.0 < levers["professional"] < 1.6

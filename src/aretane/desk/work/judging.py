@@ -11,7 +11,7 @@ import orjson
 from aretane.core.errors import NotFound
 from aretane.core.skill.hand import hand_from
 from aretane.core.table import table_from
-from aretane.desk.work.ledger import VERSION, Body, Remembered, Wanted, steps
+from aretane.desk.work.ledger import Body, Remembered, Wanted, steps, version_of
 from aretane.jobs.work import Stopped, Work
 from aretane.store import games, ledgers
 from aretane.store.database import Database, Db
@@ -70,7 +70,8 @@ def stamp_of(document: Mapping[str, Any], hands: Mapping[str, Any]) -> str:
         for rack in document.get("racks") or ()
     ]
     facts = {**_without(document, ABOUT), "racks": racks}
-    return hashlib.sha256(orjson.dumps([VERSION, facts, hands], option=orjson.OPT_SORT_KEYS)).hexdigest()
+    made = [version_of(document["discipline"]), facts, hands]
+    return hashlib.sha256(orjson.dumps(made, option=orjson.OPT_SORT_KEYS)).hexdigest()
 
 
 def _without(data: Mapping[str, Any], names: set[str]) -> dict[str, Any]:

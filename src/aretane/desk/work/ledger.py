@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 import orjson
 
 from aretane.core.review.replay import Replay, replay
+from aretane.core.rules.traits import BALLS, FRAMES, RACKS, traits_of
 from aretane.core.skill.hand import Hand, hand_as_data
 from aretane.desk.work.choices import Doing, Here
 
@@ -29,7 +30,7 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSION = 5  # of the model; entries of another one are judged again
+VERSIONS = {RACKS: 5, FRAMES: 6, BALLS: 5}  # of the model, by what is counted; older entries are judged again
 LIMIT = 340.0  # seconds for a part, two entries; they take a few
 THREADS = 2  # of an entry
 BESIDE = 2  # racks that are judged beside each other
@@ -142,6 +143,11 @@ def _beside(wanted: Wanted, racks: Sequence[Going], known: Known) -> dict[str, G
     return found
 
 
+def version_of(discipline: str) -> int:
+    """Of the model that judges this discipline."""
+    return VERSIONS[traits_of(discipline).counts]
+
+
 def ledger(wanted: Wanted) -> Body:
     """The whole ledger at once, as the `ledger` command tells it."""
     *_, (_, body) = steps(Here(), wanted, Remembered())
@@ -157,7 +163,7 @@ def _told(wanted: Wanted, replayed: Replay, racks: Sequence[Going], hands: Mappi
     found = match_ledger(replayed, entries, [going.judged for going in racks], hands)
     verdict = verdict_of(wanted.match, entries, replayed, found)
     told = ledger_as_data(found, verdict, replayed.discipline)
-    told |= {"care": wanted.care, "version": VERSION}
+    told |= {"care": wanted.care, "version": version_of(replayed.discipline)}
     return told | {"hands": {seat: hand_as_data(hand) for seat, hand in hands.items()}}
 
 
@@ -182,7 +188,7 @@ def _key(wanted: Wanted, hands: Mapping[str, Hand], at: Juncture) -> str:
     from aretane.core.review.ledger.juncture import juncture_as_data
 
     data = {
-        "version": VERSION, "care": wanted.care, "seed": wanted.seed, "at": juncture_as_data(at),
+        "version": version_of(at.discipline), "care": wanted.care, "seed": wanted.seed, "at": juncture_as_data(at),
         "hands": {seat: hand_as_data(hand) for seat, hand in hands.items()},
     }  # fmt: skip
     return hashlib.sha256(orjson.dumps(data, option=orjson.OPT_SORT_KEYS | orjson.OPT_NON_STR_KEYS)).hexdigest()

@@ -1,5 +1,5 @@
 /** The bench listens to the whole window: no field has to be clicked before a key is pressed. */
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { flushSync } from "react-dom";
 
 import { useOutbox } from "../../../api/outbox";
@@ -28,7 +28,8 @@ export function useKeys(bench: Workbench, actions: Actions): void {
     now.current = bench;
     if (ahead.current.keys.length) queueMicrotask(drain.current);
   });
-  useEffect(() => {
+  // Before the bench is painted: who sees it may press a key at once.
+  useLayoutEffect(() => {
     const run = (event: Press) => {
       // The next key, however soon, finds the bench as this one leaves it.
       flushSync(() => {

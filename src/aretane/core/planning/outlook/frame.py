@@ -1,10 +1,10 @@
 """Snooker: from points ahead to the chance to win the frame, by frames played on visit by visit.
 
-A visit that has begun goes on with one chance a ball, whatever its place; half of the visits begin with nothing (a
-safety, no open ball). After a miss the other is at the table, a missed colour leaves him the reds. So a frame is a
-chain, and the margin that it ends with has a distribution: narrow between players who score little by little, wide
-where one visit may bring everything that is left. Of the visits that begin with nothing a few are fouls: who needs
-snookers has these and nothing else.
+A visit that has begun goes on with one chance a ball, whatever its place; many begin with nothing (a safety, no
+open ball), the more the fewer balls may be played or the more of them lie in the pack. After a miss the other is at
+the table, a missed colour leaves him the reds. So a frame is a chain, and the margin that it ends with has a
+distribution: narrow between players who score little by little, wide where one visit may bring everything that is
+left. Of the visits that begin with nothing a few are fouls: who needs snookers has these and nothing else.
 """
 
 from __future__ import annotations
@@ -19,7 +19,9 @@ from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.snooker import BLACK, COLOUR, LEAST_FOUL, VALUES, is_red, value
 
 MOST = 160  # points that a frame may still bring, and more than one player ever needs
-OPENS = 0.5  # of the visits begin with a ball that is made where the next one would be (common practice)
+# At so many reds this share of the visits begins with a ball that is made where the next one would be: the colours
+# alone, one red, which can be hidden, open reds, the pack (frames played out on the table, see docs/method.md).
+OPENS = ((0.0, 1.0, 3.0, 6.0, 15.0), (0.5, 0.45, 0.75, 0.85, 0.5))
 FOULS = 0.05  # of the visits that begin with nothing: some two in a frame of forty visits (common practice)
 USUAL_COLOUR = 5  # points, with a red: mostly black, pink and blue (common practice)
 STEPS = 24  # chances between which is interpolated
@@ -46,6 +48,11 @@ def _curve(state: RackState, pots: tuple[float, float]) -> tuple[Floats, Floats]
     return _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
 
 
+def usual_ahead(left: Left, pots: tuple[float, float]) -> float:
+    """How far a turn puts its player ahead in the mean, wherever the balls lie; `left` is a turn's."""
+    return float(_chain(left[0], left[1], pots)[left] @ np.arange(-MOST, MOST + 1))
+
+
 def turn_chances(left: Left, lead: int, pots: tuple[float, float]) -> tuple[float, float]:
     """How often the first of two players wins the frame, `lead` ahead: with himself at the table, with the other.
     `left` is a turn's, so on no colour.
@@ -67,18 +74,24 @@ def _frames(left: Left, lead: int, pots: tuple[float, float]) -> tuple[Floats, F
     usual visit and one's own, to one that this visit clears.
     """
     mine, theirs = _chain(left[0], left[1], pots), _chain(left[0], left[1], pots[::-1])
-    his = [visit for visit in _visits(pots[1]) if visit[0] > OPENS * pots[1]]  # his usual one is what a miss leaves
+    usual = opens(left[0]) * pots[1]
+    his = [visit for visit in _visits(left[0], pots[1]) if visit[0] > usual]  # his usual one is what a miss leaves
     margins = [_run(_without_colour(left), mine, *visit)[::-1] for visit in reversed(his)]
-    margins += [_run(left, theirs, *visit) for visit in _visits(pots[0])]
+    margins += [_run(left, theirs, *visit) for visit in _visits(left[0], pots[0])]
     points = np.arange(-MOST, MOST + 1)
     gains = np.array([float(margin @ points) for margin in margins])
     won = (points + lead > 0) + 0.5 * (points + lead == 0)
     return np.maximum.accumulate(gains), np.maximum.accumulate([float(margin @ won) for margin in margins])
 
 
-def _visits(goes_on: float) -> list[tuple[float, float]]:
+def opens(reds: int) -> float:
+    """The share of visits that begin with a ball that may be made."""
+    return float(np.interp(reds, *OPENS))
+
+
+def _visits(reds: int, goes_on: float) -> list[tuple[float, float]]:
     """Chances of the first ball of a visit and of each further one: from none by a usual visit to a clearance."""
-    usual = OPENS * goes_on
+    usual = opens(reds) * goes_on
     worse = [(first, goes_on) for first in np.linspace(0.0, usual, STEPS)[:-1]]
     shares = np.linspace(0.0, 1.0, STEPS)
     return [*worse, *((usual + share * (1.0 - usual), goes_on + share * (1.0 - goes_on)) for share in shares)]
@@ -103,7 +116,7 @@ def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> di
     """At every turn on a red or in the colours: the distribution of what the player at the table gains.
 
     F = q S + (1 - q) K F' and F' = q' S' + (1 - q') K' F, where S follows a pot and F' is the other's turn as this
-    player sees it; q is OPENS times the chance of going on, and K takes a foul's points with the chance of one.
+    player sees it; q is `opens` times the chance of going on, and K takes a foul's points with the chance of one.
     """
     mine: dict[Left, Floats] = {}
     theirs: dict[Left, Floats] = {}
@@ -112,7 +125,7 @@ def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> di
         if _is_over(left):
             mine[left] = theirs[left] = _nothing()
             continue
-        q, p = (OPENS * chance for chance in pots)
+        q, p = (opens(left[0]) * chance for chance in pots)
         own, other = _made(left, theirs, pots[0]), _made(left, mine, pots[1])
         mine[left] = _turns(left, own, other[::-1], q, p)
         theirs[left] = _turns(left, other, own[::-1], p, q)

@@ -63,6 +63,9 @@ class Standing:
         """Against a safety as good as the usual one: half of them come off (assumed)."""
         return (self.safe + self.open) / 2
 
+    def moved(self, by: float) -> Standing:
+        return Standing(*(value + by for value in astuple(self)))
+
 
 EVEN = Standing(0.5, 0.3, 0.3, 0.8)
 LEVEL = Standing(0.0, -1.0, -1.0, 3.0)  # in points
@@ -357,13 +360,22 @@ class InPoints(Remembered):
         """
         raise NotImplementedError
 
+    def tempered(self, state: RackState, standing: Standing) -> Standing:
+        """What the turn of `state` is worth in general, where its map tells too much or too little of it."""
+        return standing
+
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)
         runs = [self.run(one, self.game.seen_by(state, one)) for one in (0, 1)]
         found = [LEVEL, LEVEL]
         for _ in range(ROUNDS):
             worths = self.worths(state, runs, found)
-            made = [standing_of(worths[me], self.escape(KICKED, found[1 - me])) for me in (0, 1)]
+            made = [
+                self.tempered(
+                    self.game.seen_by(state, me), standing_of(worths[me], self.escape(KICKED, found[1 - me]))
+                )
+                for me in (0, 1)
+            ]
             found = [between(*pair) for pair in zip(found, made, strict=True)]
         worth = self.worths(state, runs, found)[player]
         return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])

@@ -9,6 +9,7 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.orders.breaks import Breaks, breaks_of, usual_points
+from aretane.core.planning.outlook.frame import left_in, usual_ahead
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.outlook import (
     Game,
@@ -19,8 +20,10 @@ from aretane.core.planning.pots.strokes import COARSE, Effort
 from aretane.core.rules.game import RackState
 from aretane.core.rules.snooker import COLOUR, RED, is_red, remaining
 from aretane.core.skill.hand import Hand
+from aretane.core.skill.visits import goes_on
 
 FOUL = 4.0  # points
+TEMPERED = 0.5  # of what the maps promise a turn beyond a usual frame does not come (see docs/method.md)
 MANY = 10  # balls
 
 
@@ -39,6 +42,7 @@ class SnookerOutlook(InPoints):
             effort = COARSE  # a finer grid takes half a minute then, and changes little
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
+        self._goes_on = [round(goes_on(hand, game.layout.table), 3) for hand in hands]
         colour = game.state.on == COLOUR
         alike = hands[0] == hands[1] and not (colour and hands[0].partner)
         made = [
@@ -70,6 +74,17 @@ class SnookerOutlook(InPoints):
     def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
         return [self.worth(state, runs[me], found[1 - me]) for me in (0, 1)]
 
+    def tempered(self, state: RackState, standing: Standing) -> Standing:
+        """A turn seldom begins from any place, as the maps have it: the better player finds the balls hidden as
+        well, and the other has his chances. So the truth lies between them and what frames usually bring.
+        """
+        left = left_in(state)
+        if left[2] or self.game.alone:
+            return standing
+        me = self.game.number(state.player)
+        usual = usual_ahead(left, (self._goes_on[me], self._goes_on[1 - me]))
+        return standing.moved(TEMPERED * (usual - standing.open))
+
     def usual(self, player: int, state: RackState) -> float:
         return min(0.98, self.breaks[player].usual)
 
@@ -81,6 +96,13 @@ class SnookerOutlook(InPoints):
     def stirred(self, state: RackState) -> float:
         player = self.game.number(state.player)
         return self.breaks[player].stirred(state.balls, red=state.on == RED)
+
+    def lever(self, state: RackState) -> float:
+        """What is not scored now is still played for, with the other one at the table first."""
+        if self.game.alone:
+            return 1.0
+        other = self.turn(self.game.passed(state)).standing
+        return max(0.0, 1.0 + other.open / max(remaining(state), 1))
 
     def maps(self) -> list[tuple[str | None, Floats, Floats]]:
         state = self.game.state
