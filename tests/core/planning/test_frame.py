@@ -138,7 +138,7 @@ def test_a_turn_is_worth_less_to_the_better_player_than_all_that_lies_there(mine
     where the club player did (frames played out, docs/method)."""
     outlook = looked_at(mine, theirs)
     ahead = outlook.turn(outlook.game.state).standing.open
-    usual = usual_ahead(frame.left_in(outlook.game.state), (GOES_ON[mine], GOES_ON[theirs]))
+    usual = usual_ahead(outlook.game.state, (GOES_ON[mine], GOES_ON[theirs]))
     assert 25.0 < abs(usual) < abs(ahead) < 57.0
 
 

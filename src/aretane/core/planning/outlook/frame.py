@@ -45,11 +45,21 @@ def ahead_at(state: RackState, chance: float, pots: tuple[float, float]) -> floa
 
 def _curve(state: RackState, pots: tuple[float, float]) -> tuple[Floats, Floats]:
     lead = state.points[state.player] - state.points[opponent(state.player)]
-    return _frames(left_in(state), int(lead), (round(pots[0], 3), round(pots[1], 3)))
+    return _frames(left_in(state), int(lead), _rounded(pots))
 
 
-def usual_ahead(left: Left, pots: tuple[float, float]) -> float:
-    """How far a turn puts its player ahead in the mean, wherever the balls lie; `left` is a turn's."""
+def _rounded(pots: tuple[float, float]) -> tuple[float, float]:
+    """So that chains are worked out once for players who hardly differ."""
+    return round(pots[0], 3), round(pots[1], 3)
+
+
+def usual_ahead(state: RackState, pots: tuple[float, float]) -> float:
+    """How far a turn on a red or in the colours puts its player ahead in the mean, wherever the balls lie."""
+    return _usual_ahead(left_in(state), _rounded(pots))
+
+
+@lru_cache(maxsize=512)
+def _usual_ahead(left: Left, pots: tuple[float, float]) -> float:
     return float(_chain(left[0], left[1], pots)[left] @ np.arange(-MOST, MOST + 1))
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import astuple, dataclass
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
@@ -64,11 +64,25 @@ class Standing:
         return (self.safe + self.open) / 2
 
     def moved(self, by: float) -> Standing:
-        return Standing(*(value + by for value in astuple(self)))
+        return Standing(self.open + by, self.safe + by, self.hidden + by, self.in_hand + by)
 
 
 EVEN = Standing(0.5, 0.3, 0.3, 0.8)
 LEVEL = Standing(0.0, -1.0, -1.0, 3.0)  # in points
+
+
+@dataclass(frozen=True)
+class Stakes:
+    """In points, at each place: what a run from there brings (`gain`), and the share of the table that is still
+    played for once it has ended (`left`).
+    """
+
+    gain: Floats
+    left: Floats | float
+
+    def against(self, other: Standing) -> Floats:
+        """The turn's worth by what the other one's is; where that is less, a usual safety."""
+        return np.maximum(self.gain - other.open * self.left, -other.guarded)
 
 
 @dataclass(frozen=True)
@@ -323,7 +337,12 @@ def usual_of(chances: Floats) -> float:
 
 
 def between(one: Standing, other: Standing) -> Standing:
-    return Standing(*((a + b) / 2 for a, b in zip(astuple(one), astuple(other), strict=True)))
+    return Standing(
+        (one.open + other.open) / 2,
+        (one.safe + other.safe) / 2,
+        (one.hidden + other.hidden) / 2,
+        (one.in_hand + other.in_hand) / 2,
+    )
 
 
 def hidden_value(scale: Scale, other: Standing, kick: float = KICKED) -> float:
@@ -354,10 +373,8 @@ class InPoints(Remembered):
         """The points that a player may expect to score in this visit, at each place."""
         raise NotImplementedError
 
-    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
-        """What both players' runs make of their turns, at each place, by what the other one's turn is worth; where
-        that is less, a usual safety.
-        """
+    def stakes(self, state: RackState, run: Floats) -> Stakes:
+        """What a run from each place brings the player of `state`, and what is left to the other one after it."""
         raise NotImplementedError
 
     def tempered(self, state: RackState, standing: Standing) -> Standing:
@@ -366,16 +383,15 @@ class InPoints(Remembered):
 
     def _turn(self, state: RackState) -> Turn:
         player = self.game.number(state.player)
-        runs = [self.run(one, self.game.seen_by(state, one)) for one in (0, 1)]
+        states = [self.game.seen_by(state, one) for one in (0, 1)]
+        runs = [self.run(one, states[one]) for one in (0, 1)]
+        stakes = [self.stakes(states[one], runs[one]) for one in (0, 1)]
         found = [LEVEL, LEVEL]
         for _ in range(ROUNDS):
-            worths = self.worths(state, runs, found)
             made = [
-                self.tempered(
-                    self.game.seen_by(state, me), standing_of(worths[me], self.escape(KICKED, found[1 - me]))
-                )
-                for me in (0, 1)
+                standing_of(stakes[me].against(found[1 - me]), self.escape(KICKED, found[1 - me])) for me in (0, 1)
             ]
+            made = [self.tempered(states[me], made[me]) for me in (0, 1)]
             found = [between(*pair) for pair in zip(found, made, strict=True)]
-        worth = self.worths(state, runs, found)[player]
+        worth = stakes[player].against(found[1 - player])
         return Turn(player, self.game.on(state), self.grid, worth, runs[player], found[player])

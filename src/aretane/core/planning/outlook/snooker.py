@@ -9,11 +9,12 @@ import numpy as np
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
 from aretane.core.planning.orders.breaks import Breaks, breaks_of, usual_points
-from aretane.core.planning.outlook.frame import left_in, usual_ahead
+from aretane.core.planning.outlook.frame import usual_ahead
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.outlook import (
     Game,
     InPoints,
+    Stakes,
     Standing,
 )
 from aretane.core.planning.pots.strokes import COARSE, Effort
@@ -42,7 +43,6 @@ class SnookerOutlook(InPoints):
             effort = COARSE  # a finer grid takes half a minute then, and changes little
         self.game, self.hands, self.effort = game, hands, effort
         self.grid = grid_for(game.layout, effort)
-        self._goes_on = [round(goes_on(hand, game.layout.table), 3) for hand in hands]
         colour = game.state.on == COLOUR
         alike = hands[0] == hands[1] and not (colour and hands[0].partner)
         made = [
@@ -66,23 +66,18 @@ class SnookerOutlook(InPoints):
         on = self.game.on(state)
         return breaks.turn[on[0]] if on else np.zeros((self.grid.columns, self.grid.rows))
 
-    def worth(self, state: RackState, run: Floats, other: Standing) -> Floats:
+    def stakes(self, state: RackState, run: Floats) -> Stakes:
         """A run, and then the other at a table with as much less to play for."""
-        left = np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0)
-        return np.maximum(run - other.open * left, -other.guarded)
-
-    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
-        return [self.worth(state, runs[me], found[1 - me]) for me in (0, 1)]
+        return Stakes(run, np.clip(1.0 - run / max(remaining(state), 1), 0.0, 1.0))
 
     def tempered(self, state: RackState, standing: Standing) -> Standing:
         """A turn seldom begins from any place, as the maps have it: the better player finds the balls hidden as
         well, and the other has his chances. So the truth lies between them and what frames usually bring.
         """
-        left = left_in(state)
-        if left[2] or self.game.alone:
+        if state.on == COLOUR or self.game.alone:
             return standing
-        me = self.game.number(state.player)
-        usual = usual_ahead(left, (self._goes_on[me], self._goes_on[1 - me]))
+        me, table = self.game.number(state.player), self.game.layout.table
+        usual = usual_ahead(state, (goes_on(self.hands[me], table), goes_on(self.hands[1 - me], table)))
         return standing.moved(TEMPERED * (usual - standing.open))
 
     def usual(self, player: int, state: RackState) -> float:
@@ -108,7 +103,10 @@ class SnookerOutlook(InPoints):
         state = self.game.state
         turn, other = self.turn(state), self.turn(self.game.passed(state)).standing
         each = [(ball, self.run_map(0, ball, state)) for ball in turn.on if self._known(ball)]
-        return [(None, turn.run, turn.worth), *((ball, run, self.worth(state, run, other)) for ball, run in each)]
+        return [
+            (None, turn.run, turn.worth),
+            *((ball, run, self.stakes(state, run).against(other)) for ball, run in each),
+        ]
 
     def _known(self, ball: str) -> bool:
         return ball in self.breaks[0].known or ball in self.breaks[0].turn

@@ -14,7 +14,7 @@ from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, brea
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
-from aretane.core.planning.outlook.outlook import Game, InPoints, Standing, usual_of
+from aretane.core.planning.outlook.outlook import Game, InPoints, Stakes, usual_of
 from aretane.core.planning.outlook.race import FURTHER, margin
 from aretane.core.planning.pots.grid import Grid
 from aretane.core.planning.pots.moved import OPENED
@@ -89,12 +89,11 @@ class StraightOutlook(InPoints):
         usual = self.usual_runs
         return margin(race - mine - run, race - theirs, usual[player], usual[1 - player]) - (mine - theirs)
 
-    def worths(self, state: RackState, runs: list[Floats], found: list[Standing]) -> list[Floats]:
+    def stakes(self, state: RackState, run: Floats) -> Stakes:
         """A run and the race beyond it. He whom a safety leaves the table may play safe as well: so few balls that
         bring nobody much are worth little to both.
         """
-        ahead = [self.ahead(self.game.seen_by(state, me), runs[me]) for me in (0, 1)]
-        return [np.maximum(ahead[me], -found[1 - me].guarded) for me in (0, 1)]
+        return Stakes(self.ahead(state, run), 0.0)
 
     def _key(self, state: RackState) -> tuple[object, ...]:
         return (*super()._key(state), *_points(state))

@@ -249,12 +249,12 @@ def _wanted(ball: str, on: Sequence[str]) -> list[str]:
 def _steady(
     outlook: Outlook, layout: Layout, state: RackState, on: list[str], hand: Hand, effort: Effort, seed: int
 ) -> Best | None:
-    """Of the best few strokes the one whose planned place serves the next ball best: it is what the plan goes on
-    from.
+    """Of the best few strokes (at a first look the best) the one whose planned place serves the next ball best: it
+    is what the plan goes on from.
     """
     if (opening := outlook.break_shot(layout)) is not None:
         return opening
-    found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT)
+    found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT if effort.played else 1)
 
     def goes_on(best: Best) -> float:
         left = remaining(outlook.game, layout.placed(CUE, best.landing), state, best.ball)
@@ -269,9 +269,10 @@ def _steady(
         following = best_now(outlook, there, after, hand.turn(1), effort, seed)
         return best.pot * following[0].value if following else 0.0
 
-    if found:  # the values say which ball; of its strokes the one that serves the next best
+    if len(found) > 1:  # the values say which ball; of its strokes the one that serves the next best
         found = [one for one in found if one.ball == found[0].ball]
-    return max(found, key=lambda one: (goes_on(one), one.value), default=None)
+        return max(found, key=lambda one: (goes_on(one), one.value))
+    return next(iter(found), None)
 
 
 def _clear_of_balls(layout: Layout) -> Layout:
