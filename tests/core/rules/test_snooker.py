@@ -5,12 +5,14 @@ from __future__ import annotations
 
 import pytest
 
-from aretane.core.errors import ImpossibleShot
+from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.layout import Layout, State
 from aretane.core.rules.board import board
 from aretane.core.rules.disciplines import rules_of
 from aretane.core.rules.options import with_defaults
 from aretane.core.rules.referee import referee
 from aretane.core.rules.snooker import remaining, snookers_required
+from aretane.core.table import PRESETS
 from tests.core.rules.sheets import choice, entry, match, rack, says
 
 SNOOKER = "snooker"
@@ -255,6 +257,18 @@ def test_a_frame_may_be_conceded():
     sheet = match(SNOOKER, [pot("A", "red-1")])
     sheet["racks"][0]["conceded_by"] = "B"
     assert referee(sheet).score == {"A": 1, "B": 0}
+
+
+def test_what_nobody_can_be_on_is_said_plainly():
+    """It was answered that there is no ball that may be played, whatever lay there."""
+    balls = {"cue": (0.5, 0.5), "pink": (2.0, 0.9), "black": (3.0, 0.9)}
+    snooker, options = rules_of("snooker"), with_defaults("snooker", {})
+    for on in ("purple", "blue", ""):
+        with pytest.raises(InputError, match="red, colour, or a ball that is on the table"):
+            snooker.resume(Layout(PRESETS["snooker-12ft"], "snooker", balls, State(on=on)), options)
+    for on, legal in (("black", ("black",)), ("colour", ("pink", "black")), ("red", ("pink",)), (None, ("pink",))):
+        state = snooker.resume(Layout(PRESETS["snooker-12ft"], "snooker", balls, State(on=on)), options)
+        assert snooker.legal_balls(state) == legal
 
 
 @pytest.mark.parametrize(

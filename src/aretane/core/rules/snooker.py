@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterable
 
 from aretane.core.ball import CUE, OBJECT_BALLS, SNOOKER_COLOURS
+from aretane.core.errors import InputError
 from aretane.core.geometry.sight import visible_part
 from aretane.core.layout import Layout
 from aretane.core.rules.game import (
@@ -63,7 +64,7 @@ class Snooker:
             choices=(FREE_BALL + state.free_ball,) if state.free_ball else (),
             fouls=dict(state.fouls),
             points=dict(state.points),
-            on=state.on or next_on(balls),
+            on=_said_on(state.on, balls),
         )
 
     def legal_balls(self, state: RackState, shot: Seen | None = None) -> tuple[str, ...]:
@@ -168,6 +169,13 @@ class Snooker:
         why = f"{what}, {penalty} to {other}, who may ask {me} to play again"
         undone = state.turn_to(me, points=points, choices=(), phase=PLAY, run=0) if missed else None
         return ruled(why, other, choices=("accept", "play-again", *free), undone=undone)
+
+
+def _said_on(on: str | None, balls: Collection[str]) -> str | None:
+    """What a layout says is on; if nothing, what must be."""
+    if on is not None and on not in (RED, COLOUR, *balls):
+        raise InputError("state.on", f"{on!r} cannot be on: red, colour, or a ball that is on the table")
+    return on or next_on(balls)
 
 
 def balls_on(state: RackState) -> tuple[str, ...]:
