@@ -31,7 +31,7 @@ from aretane.core.rules.masks import Flags
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Point, Table
 
-SIZE, FIRST_LOOK = (13, 7), (9, 5)  # columns and rows of the map
+COLUMNS, ROWS = 13, 7
 LOOKED_AT, DRAWS = 6, 8  # of a place's strokes, as pots that meet the rack
 CLOSER, TRIED, PLAYED = 2, 4, 10  # played with what they leave, so often; the best of them once more
 STROKES = np.array([(speed, 0.0, height) for speed in (2.4, 3.4, 4.4) for height in (0.35, 0.0, -0.35)])
@@ -84,22 +84,23 @@ def racked_again(table: Table, ball: str, place: Point) -> Layout | None:
 
 def break_map(
     layout: Layout, ball: str, hand: Hand, seed: int = 0, threads: int = 1,
-    cancelled: Callable[[], bool] | None = None, into: Collection[str] = (), size: tuple[int, int] = SIZE,
+    cancelled: Callable[[], bool] | None = None, into: Collection[str] = (),
 ) -> BreakMap:  # fmt: skip
     """The map of the break shot with this ball of the layout, as `racked_again` makes one; or of a secondary one
     `into` some of its balls that are tied up.
     """
-    grid = Grid(layout.table, *size)
+    grid = Grid(layout.table, COLUMNS, ROWS)
     ground = Ground(layout, threads, cancelled)
     places = grid.free_places(ground.balls(), ground.reach)
     chosen, chance, reaching = openers(ground, ball, places, hand, seed)
     opened, follows, scratch = _followed(ground, chosen, reaching, hand, seed, PLAYED, into)
     enough = min(OPEN, len(into) - 1) if into else OPEN
+    shape = COLUMNS, ROWS
 
     def on_grid(values: Floats) -> Floats:
-        out = np.zeros(grid.columns * grid.rows)
+        out = np.zeros(COLUMNS * ROWS)
         out[chosen.origin] = values
-        return out.reshape(size)
+        return out.reshape(shape)
 
     angles = [_cut(layout, ball, places[row], int(p)) for row, p in zip(chosen.origin, chosen.pocket, strict=True)]
     opening = [angle for angle, n, p in zip(angles, opened, chance, strict=True) if n >= enough and p > 0.1]

@@ -10,16 +10,7 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.compiled import Floats
-from aretane.core.planning.orders.break_ball import (
-    DRIVEN,
-    FIRST_LOOK,
-    OPEN,
-    SIZE,
-    BreakMap,
-    break_map,
-    openers,
-    racked_again,
-)
+from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, break_map, openers, racked_again
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
 from aretane.core.planning.outlook.one_place import Best, stroke_of
@@ -67,9 +58,9 @@ class StraightOutlook(InPoints):
     def _made(self, player: int) -> tuple[Pattern, dict[str, BreakMap]]:
         """The pattern, made of the break shots of the balls that may be left for them."""
         layout, grid, hand, following = self.game.layout, self.grid, self.hands[player], self.usual_runs[player]
-        few, size = (2, FIRST_LOOK) if self.effort is GLANCE else (CANDIDATES, SIZE)
+        few = 2 if self.effort is GLANCE else CANDIDATES
         maps = {
-            ball: break_map(again, ball, self._closing[player], self.seed, self._threads, size=size)
+            ball: break_map(again, ball, self._closing[player], self.seed, self._threads)
             for ball, again in _candidates(layout, few).items()
         }
 

@@ -44,6 +44,7 @@ from aretane.core.statistics.rates import Rate
 from aretane.core.table import POCKETS, Point
 
 LOOKED_AT = 8  # strokes of one ball whose planned place is tried
+SOON = 8  # balls of a plan for which a first look does so too
 SAMPLES = 300
 CHAIN = 4  # balls before the last that are called its chain
 MOST_ENTRIES = 40
@@ -227,7 +228,8 @@ def _order(outlook: Outlook, layout: Layout, effort: Effort, seed: int, begin: S
         if len(order) < len(begin):
             on = _wanted(begin[len(order)], on)
         hand = outlook.hands[0].turn(len(order))
-        best = _steady(outlook, layout, state, on, hand, effort, seed)
+        most = LOOKED_AT if effort.played or len(order) < SOON else 1
+        best = _steady(outlook, layout, state, on, hand, effort, seed, most)
         ball = best.ball if best is not None else max(on, key=lambda one: freedom(layout, one))
         order.append(_entry(outlook, layout, state, ball, best, hand, came, seed, first=not order))
         end = best.landing if best is not None else _good_place(outlook, state)
@@ -247,14 +249,15 @@ def _wanted(ball: str, on: Sequence[str]) -> list[str]:
 
 
 def _steady(
-    outlook: Outlook, layout: Layout, state: RackState, on: list[str], hand: Hand, effort: Effort, seed: int
-) -> Best | None:
-    """Of the best few strokes (at a first look the best) the one whose planned place serves the next ball best: it
-    is what the plan goes on from.
+    outlook: Outlook, layout: Layout, state: RackState, on: list[str], hand: Hand, effort: Effort, seed: int,
+    most: int,
+) -> Best | None:  # fmt: skip
+    """Of the best few strokes, `most` of a ball, the one whose planned place serves the next ball best: it is what
+    the plan goes on from.
     """
     if (opening := outlook.break_shot(layout)) is not None:
         return opening
-    found = best_now(outlook, layout, state, hand, effort, seed, on, LOOKED_AT if effort.played else 1)
+    found = best_now(outlook, layout, state, hand, effort, seed, on, most)
 
     def goes_on(best: Best) -> float:
         left = remaining(outlook.game, layout.placed(CUE, best.landing), state, best.ball)
