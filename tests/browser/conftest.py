@@ -28,10 +28,10 @@ expect.set_options(timeout=30_000)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """A page that was slow once, on a machine that others use too, is opened once more."""
+    """A page that was slow, on a machine that others use too, is opened again, twice at most."""
     for item in items:
         if "tests/browser/" in item.nodeid:
-            item.add_marker(pytest.mark.flaky(reruns=1))
+            item.add_marker(pytest.mark.flaky(reruns=2))
 
 
 @pytest.fixture(scope="session")
