@@ -134,8 +134,8 @@ def test_a_professional_takes_a_red_that_never_misses():
 
 @pytest.mark.parametrize(("mine", "theirs"), [("professional", "club"), ("club", "professional")])
 def test_a_turn_is_worth_less_to_the_better_player_than_all_that_lies_there(mine, theirs):
-    """Five open reds: 53 points ahead came of 67 on the table where a professional began against a club player, 40
-    where the club player did (frames played out, docs/method)."""
+    """Five open reds, 67 points: 53 ahead came where a professional began against a club player; with six, and the
+    club player beginning, 40 to 46 behind (frames played out, docs/method)."""
     outlook = looked_at(mine, theirs)
     ahead = outlook.turn(outlook.game.state).standing.open
     usual = usual_ahead(outlook.game.state, (GOES_ON[mine], GOES_ON[theirs]))
