@@ -47,6 +47,14 @@ def start_of(layout: Layout, physics: Physics | None = None) -> Start:
     return Start(names, numbers, integers)
 
 
+def cue_elsewhere(start: Start, layout: Layout) -> Start:
+    """The same start with the cue ball where this layout has it, touching no ball: much quicker than a new one."""
+    numbers, integers = start.numbers.copy(), start.integers.copy()
+    numbers[0, [X, Y]], integers[0, FROZEN] = layout.balls[CUE], -1
+    _lay_on_rail(layout, numbers, integers, 0)
+    return Start(start.names, numbers, integers)
+
+
 def _touching_places(layout: Layout) -> dict[str, list[float]]:
     """Places in which balls that touch, by their places or as stated, do so exactly."""
     places = {name: list(place) for name, place in layout.balls.items()}

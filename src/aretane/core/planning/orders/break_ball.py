@@ -7,19 +7,20 @@ as the simulator knows it; a real one differs from day to day.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 import numpy as np
 
 from aretane.core.ball import CUE, OBJECT_BALLS
+from aretane.core.geometry.cut import Cut, cut_for
 from aretane.core.geometry.plane import bearing
+from aretane.core.geometry.potting_window import aim_gain
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.play import ON_TABLE
 from aretane.core.physics.sampling import play_all, tries_of
-from aretane.core.physics.start import start_of
+from aretane.core.physics.start import cue_elsewhere, start_of
 from aretane.core.planning.outlook.maps import top
 from aretane.core.planning.outlook.one_place import stroke_of
 from aretane.core.planning.outlook.quick import quick_pot
@@ -28,6 +29,7 @@ from aretane.core.planning.pots.pots import Ground, Pots
 from aretane.core.planning.pots.strokes import draws_of
 from aretane.core.rack import racked
 from aretane.core.rules.masks import Flags
+from aretane.core.skill.effort import PLAIN, Demand
 from aretane.core.skill.hand import Hand
 from aretane.core.table import POCKETS, Point, Table
 
@@ -102,8 +104,9 @@ def break_map(
         out[chosen.origin] = values
         return out.reshape(shape)
 
-    angles = [_cut(layout, ball, places[row], int(p)) for row, p in zip(chosen.origin, chosen.pocket, strict=True)]
-    opening = [angle for angle, n, p in zip(angles, opened, chance, strict=True) if n >= enough and p > 0.1]
+    cuts = [_cut(layout, ball, places[row], int(p)) for row, p in zip(chosen.origin, chosen.pocket, strict=True)]
+    made = zip(cuts, opened, chance, strict=True)
+    opening = [abs(cut.angle) for cut, n, p in made if cut is not None and n >= enough and p > 0.1]
     return BreakMap(
         ball, tuple(into), grid, on_grid(chance), on_grid(opened), on_grid(follows), on_grid(scratch),
         min(opening, default=None),
@@ -126,14 +129,18 @@ def openers(ground: Ground, ball: str, places: Floats, hand: Hand, seed: int = 0
     return pots.only(best), chance[best], reaching[best]
 
 
-def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> float:
-    """The cut angle of a pot, in radians."""
-    (x, y), mouth = layout.balls[ball], layout.table.pockets[POCKETS[pocket]].mouth
-    way = bearing((x, y), mouth)
+def _cut(layout: Layout, ball: str, cue: Floats, pocket: int) -> Cut | None:
+    """The cut of a pot into the middle of its pocket."""
+    place, mouth = layout.balls[ball], layout.table.pockets[POCKETS[pocket]].mouth
     reach = layout.table.radius + layout.table.cue_radius
-    ghost = x - reach * math.cos(way), y - reach * math.sin(way)
-    off = bearing((float(cue[0]), float(cue[1])), ghost) - way
-    return abs((off + math.pi) % (2 * math.pi) - math.pi)
+    return cut_for((float(cue[0]), float(cue[1])), place, bearing(place, mouth), reach)
+
+
+def _demand(layout: Layout, cut: Cut | None) -> Demand | None:
+    """What a plain pot asks of the hand, told from its cut: playing it to see takes ten times as long."""
+    if cut is None:
+        return None
+    return Demand(cut.cue_distance, gain=aim_gain(layout.table, cut.angle, cut.cue_distance))
 
 
 def _followed(
@@ -142,15 +149,16 @@ def _followed(
     """What each chosen stroke that is `reaching` the rack leaves when it is made, and how often it loses the cue
     ball; each played `times` times. After any other there is nothing to go on with.
     """
-    layout = ground.layout
+    layout, start = ground.layout, start_of(ground.layout)
     opened, follows, scratch = (np.zeros(len(chosen)) for _ in range(3))
     left: list[Floats] = []  # where the balls are after each made one, the cue ball first; NaN: gone
     origin: list[int] = []
     for row in np.flatnonzero(reaching).tolist():
-        cue = float(chosen.candidates[row, 0]), float(chosen.candidates[row, 1])
-        here = layout.placed(CUE, cue)
-        tries = tries_of(here, stroke_of(chosen, row), hand, times, seed + row, ball=chosen.ball)
-        played = play_all(here, start_of(here), tries.strokes, ground.threads, lucks=tries.lucks)
+        cue = chosen.candidates[row, :2]
+        here = layout.placed(CUE, (float(cue[0]), float(cue[1])))
+        demand = PLAIN if hand.plain else _demand(layout, _cut(layout, chosen.ball, cue, int(chosen.pocket[row])))
+        tries = tries_of(here, stroke_of(chosen, row), hand, times, seed + row, demand, ball=chosen.ball)
+        played = play_all(here, cue_elsewhere(start, here), tries.strokes, ground.threads, lucks=tries.lucks)
         column = played.names.index(chosen.ball)
         stand = played.fates == ON_TABLE
         scratch[row] = float((~stand[:, 0]).mean())
