@@ -50,7 +50,7 @@ from aretane.core.table import PRESETS as TABLES
 MOST_STROKES = 300
 NEAREST = 2  # balls off which a safety is tried
 LEVELS = ("club", "league", "professional")
-FRAMES, FRAME_TABLES = 200, 20
+FRAMES, FRAME_TABLES = 400, 20
 _PROCESSES, _HARD = 2, 2.5
 
 

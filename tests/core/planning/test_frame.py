@@ -12,7 +12,16 @@ from aretane.core.layout import Layout, State
 from aretane.core.planning.choices.option import ATTACK
 from aretane.core.planning.choices.options import options_for, outlook_for
 from aretane.core.planning.outlook import frame
-from aretane.core.planning.outlook.frame import FOULS, USUAL_COLOUR, frame_chance, opens, usual_ahead
+from aretane.core.planning.outlook.frame import (
+    FOULS,
+    MISSED,
+    SAFE,
+    USUAL_COLOUR,
+    begins,
+    frame_chance,
+    turn_chances,
+    usual_ahead,
+)
 from aretane.core.planning.outlook.outlook import game_of
 from aretane.core.planning.pots.strokes import GLANCE
 from aretane.core.rack import colour_spots
@@ -37,16 +46,21 @@ def state_of(lead: int, reds: int = 0, only: tuple[str, ...] = tuple(COLOURS), o
 
 def played(reds: int, pots: tuple[float, float], dice: random.Random) -> int:
     """One frame ball by ball, as the module's head tells it: by how much the first player has won it."""
-    points, player, begins, colours, on_colour = [0, 0], 0, True, [2, 3, 4, 5, 6, 7], False
+    points, player, first, colours, on_colour, left = [0, 0], 0, True, [2, 3, 4, 5, 6, 7], False, MISSED
     while reds or colours or on_colour:
-        if dice.random() >= (opens(reds) if begins else 1.0) * pots[player]:
-            if begins and dice.random() < FOULS:
+        usual = begins(reds, pots[player], left, pots[1 - player])
+        made, missed, _ = usual if first else (pots[player], 1.0, 0.0)
+        luck = dice.random()
+        if luck >= made:
+            left = MISSED if luck < made + missed else SAFE
+            if first and dice.random() < FOULS:
+                left = MISSED
                 points[1 - player] += 4 if reds or on_colour else max(4, colours[0])
                 if not reds and not on_colour and colours == [7]:
                     break
-            player, begins, on_colour = 1 - player, True, False
+            player, first, on_colour = 1 - player, True, False
             continue
-        begins = False
+        first = False
         if on_colour:
             points[player], on_colour = points[player] + USUAL_COLOUR, False
         elif reds:
@@ -61,7 +75,7 @@ def played(reds: int, pots: tuple[float, float], dice: random.Random) -> int:
 def test_the_margins_are_those_of_frames_played_ball_by_ball(pots, reds):
     dice = random.Random(7)
     frames = np.array([played(reds, pots, dice) for _ in range(6000)])
-    margin = frame._chain(reds, (2, 3, 4, 5, 6, 7), pots)[(reds, (2, 3, 4, 5, 6, 7), False)]
+    margin = frame._chain(reds, (2, 3, 4, 5, 6, 7), pots)[(reds, (2, 3, 4, 5, 6, 7), False)][MISSED]
     points = np.arange(-frame.MOST, frame.MOST + 1)
     assert margin.sum() == pytest.approx(1.0)
     spread = frames.std() / len(frames) ** 0.5
@@ -70,6 +84,28 @@ def test_the_margins_are_those_of_frames_played_ball_by_ball(pots, reds):
         won = (frames + lead > 0).mean() + 0.5 * (frames + lead == 0).mean()
         told = float(margin @ ((points + lead > 0) + 0.5 * (points + lead == 0)))
         assert abs(won - told) < 4 * 0.5 / len(frames) ** 0.5
+
+
+@pytest.mark.parametrize("pot", GOES_ON.values())
+def test_a_miss_leaves_more_than_a_safety(pot):
+    """Whatever is left, the other one would rather come to the table after a miss (common practice); on open reds
+    he then hardly ever plays safe."""
+    for reds in range(16):
+        left = reds, (2, 3, 4, 5, 6, 7), False
+        missed, safe = (turn_chances(left, 0, (pot, pot), after)[0] for after in (MISSED, SAFE))
+        assert missed > 0.5
+        assert 0.48 < safe < missed
+    assert begins(5, pot)[2] < 0.05
+
+
+def test_after_a_better_players_safety_less_is_tried():
+    """Common practice; in frames played out .56 of the visits after a club player's safety began with a try, .45
+    and .36 after a league player's and a professional's."""
+    left = {name: begins(0, 0.8, SAFE, pot) for name, pot in GOES_ON.items()}
+    tried = {name: made + missed for name, (made, missed, _) in left.items()}
+    assert tried["club"] == pytest.approx(0.57, abs=0.05)
+    assert tried["league"] == pytest.approx(0.46, abs=0.05)
+    assert tried["professional"] == pytest.approx(0.36, abs=0.05)
 
 
 def test_a_lead_with_the_black_left_is_worth_what_every_player_knows():

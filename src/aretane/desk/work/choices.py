@@ -40,7 +40,7 @@ K = TypeVar("K")
 T = TypeVar("T")
 Body = dict[str, Any]
 
-VERSION = 13  # of the model; results of another one are worked out again
+VERSION = 14  # of the model; results of another one are worked out again
 LIMIT = 120.0  # seconds for one part; they take a few
 THREADS = 2  # of a part
 CHUNK = 4  # strokes valued in one part

@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 
 Body = dict[str, Any]
 
-VERSIONS = {RACKS: 5, FRAMES: 6, BALLS: 5}  # of the model, by what is counted; older entries are judged again
+VERSIONS = {RACKS: 5, FRAMES: 7, BALLS: 6}  # of the model, by what is counted; older entries are judged again
 LIMIT = 340.0  # seconds for a part, two entries; they take a few
 THREADS = 2  # of an entry
 BESIDE = 2  # racks that are judged beside each other

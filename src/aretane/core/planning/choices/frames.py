@@ -9,6 +9,8 @@ import numpy as np
 from aretane.core.planning.choices.value import Value
 from aretane.core.planning.outlook.equity import attack_value
 from aretane.core.planning.outlook.frame import (
+    MISSED,
+    SAFE,
     USUAL_COLOUR,
     ahead_at,
     foul_of,
@@ -72,7 +74,7 @@ def _by_fouls(outlook: Outlook, value: Value, ball: str | None) -> Value:
     left = left_in(state)
     stays = (left[0], left[1], False)  # after a miss a red is on again
     foul = foul_of(stays)
-    theirs = turn_chances(stays, lead, pots)[1]
+    theirs = turn_chances(stays, lead, pots, SAFE if ball is None else MISSED)[1]
     drawn, given = turn_chances(stays, lead + foul, pots)[0], turn_chances(stays, lead - foul, pots)[1]
     pot, fouls = float(value.pot.p or 0.0), float(value.foul.p or 0.0)
     made = None

@@ -55,7 +55,7 @@ from aretane.core.statistics.rates import Rate
 MOST_POTS, MOST_OTHERS, MOST_SAFE, MOST_RESORTS = 9, 8, 8, 2
 TWO_WAY = 0.04  # how much worse than the best safety a miss may be, so that a pot is a safety as well
 LEAST_POT = 0.15  # of a two-way shot
-LOOKS = 12  # leaves of a case that are looked at closely, at least (half as many where the order is free)
+LOOKS = 12  # leaves of a case that are looked at closely, at least (in games of points see `valued`)
 ALL = slice(None)
 ALONE = "nobody plays after a miss, so a choice is worth its run"
 HIDES = 0.35  # a safety that hides the ball less often only contains
@@ -239,8 +239,8 @@ def valued(
     demand = demand_of(layout, stroke, idea.ball, arm, shot)
     called = (idea.ball, idea.pocket) if idea.ball and idea.pocket else None
     samples, looks = effort.samples, max(LOOKS, effort.samples // 40)
-    if not outlook.plays_on:  # a leave with many balls on takes ten times as long to look at
-        samples, looks = samples // 2, looks // 2
+    if not outlook.plays_on:  # no rack is played on: a safety is worth what its leaves are, a pot what the maps say
+        looks = looks // 2 if idea.ball else 3 * looks
     value = value_of(outlook, layout, stroke, demand, samples, seed, called, looks, threads, hand)
     kind = kind_of(layout, shot, idea.ball)
     if game.state.in_hand is not None:

@@ -1,10 +1,10 @@
 """Snooker: from points ahead to the chance to win the frame, by frames played on visit by visit.
 
-A visit that has begun goes on with one chance a ball, whatever its place; many begin with nothing (a safety, no
-open ball), the more the fewer balls may be played or the more of them lie in the pack. After a miss the other is at
-the table, a missed colour leaves him the reds. So a frame is a chain, and the margin that it ends with has a
-distribution: narrow between players who score little by little, wide where one visit may bring everything that is
-left. Of the visits that begin with nothing a few are fouls: who needs snookers has these and nothing else.
+A visit that has begun goes on with one chance a ball, whatever its place. Many begin with nothing (a safety, no
+open ball): few after a miss, which leaves the next ball more often than not, half of them after a safety. A missed
+colour leaves the reds. So a frame is a chain, and the margin that it ends with has a distribution: narrow between
+players who score little by little, wide where one visit may bring everything that is left. Of the visits that begin
+with no ball made a few are fouls: who needs snookers has these and nothing else.
 """
 
 from __future__ import annotations
@@ -12,21 +12,27 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
-from scipy.linalg import solve_banded
 
 from aretane.core.physics.compiled import Floats
 from aretane.core.rules.game import RackState, opponent
 from aretane.core.rules.snooker import BLACK, COLOUR, LEAST_FOUL, VALUES, is_red, value
 
 MOST = 160  # points that a frame may still bring, and more than one player ever needs
-# At so many reds this share of the visits begins with a ball that is made where the next one would be: the colours
-# alone, one red, which can be hidden, open reds, the pack (frames played out on the table, see docs/method.md).
-OPENS = ((0.0, 1.0, 3.0, 6.0, 15.0), (0.5, 0.45, 0.75, 0.85, 0.5))
-FOULS = 0.05  # of the visits that begin with nothing: some two in a frame of forty visits (common practice)
+MISSED, SAFE = 0, 1  # what the one before has left: the table after a miss, or after a safety
+# With so many reds this share of the visits after a miss begins with a try at a ball: the colours alone, one red,
+# which can be hidden, open reds, the pack. A safety takes so much of it away, times the square of its player's
+# chance to go on, and what is tried is as hard as two balls (frames played out, see docs/method.md).
+REDS = 0.0, 1.0, 3.0, 6.0, 15.0
+TRIED = 0.82, 0.77, 0.97, 1.0, 0.93
+TAKEN = 0.62, 0.68, 0.56, 0.42, 0.42
+FIRST = 1, 2  # balls
+FOULS = 0.05  # of the visits that begin with no ball made: some two in a frame of forty visits (common practice)
 USUAL_COLOUR = 5  # points, with a red: mostly black, pink and blue (common practice)
 STEPS = 24  # chances between which is interpolated
+SETTLED = 1e-10
 
 Left = tuple[int, tuple[int, ...], bool]  # reds, values of the colours in their order, on a colour with a red
+Begins = tuple[float, float, float]  # shares of visits: the first ball made, missed, or a safety instead
 
 
 def frame_chance(state: RackState, ahead: float, pots: tuple[float, float]) -> float:
@@ -54,20 +60,20 @@ def _rounded(pots: tuple[float, float]) -> tuple[float, float]:
 
 
 def usual_ahead(state: RackState, pots: tuple[float, float]) -> float:
-    """How far a turn on a red or in the colours puts its player ahead in the mean, wherever the balls lie."""
+    """How far a turn on a red or in the colours that a miss has left puts its player ahead in the mean."""
     return _usual_ahead(left_in(state), _rounded(pots))
 
 
 @lru_cache(maxsize=512)
 def _usual_ahead(left: Left, pots: tuple[float, float]) -> float:
-    return float(_chain(left[0], left[1], pots)[left] @ np.arange(-MOST, MOST + 1))
+    return float(_chain(left[0], left[1], pots)[left][MISSED] @ np.arange(-MOST, MOST + 1))
 
 
-def turn_chances(left: Left, lead: int, pots: tuple[float, float]) -> tuple[float, float]:
-    """How often the first of two players wins the frame, `lead` ahead: with himself at the table, with the other.
-    `left` is a turn's, so on no colour.
+def turn_chances(left: Left, lead: int, pots: tuple[float, float], after: int = MISSED) -> tuple[float, float]:
+    """How often the first of two players wins the frame, `lead` ahead: with himself at the table, with the other,
+    `after` a miss or a safety of the one before. `left` is a turn's, so on no colour.
     """
-    first, second = (_chain(left[0], left[1], one)[left] for one in (pots, pots[::-1]))
+    first, second = (_chain(left[0], left[1], one)[left][after] for one in (pots, pots[::-1]))
     points = np.arange(-MOST, MOST + 1)
     won = (points + lead > 0) + 0.5 * (points + lead == 0)
     return float(first @ won), float(second[::-1] @ won)
@@ -81,64 +87,68 @@ def left_in(state: RackState) -> Left:
 @lru_cache(maxsize=512)
 def _frames(left: Left, lead: int, pots: tuple[float, float]) -> tuple[Floats, Floats]:
     """Points gained in the mean and the chance to win, rising together: from a table that the other clears, by his
-    usual visit and one's own, to one that this visit clears.
+    usual visit, a safety of one's own and one's usual visit, to one that this visit clears.
     """
     mine, theirs = _chain(left[0], left[1], pots), _chain(left[0], left[1], pots[::-1])
-    usual = opens(left[0]) * pots[1]
-    his = [visit for visit in _visits(left[0], pots[1]) if visit[0] > usual]  # his usual one is what a miss leaves
-    margins = [_run(_without_colour(left), mine, *visit)[::-1] for visit in reversed(his)]
-    margins += [_run(left, theirs, *visit) for visit in _visits(left[0], pots[0])]
+    margins = [_run(_without_colour(left), mine, *visit)[::-1] for visit in reversed(_better(left[0], pots[1]))]
+    margins += [_run(left, theirs, *visit) for visit in [*_worse(left[0], pots[0]), *_better(left[0], pots[0])]]
     points = np.arange(-MOST, MOST + 1)
     gains = np.array([float(margin @ points) for margin in margins])
     won = (points + lead > 0) + 0.5 * (points + lead == 0)
     return np.maximum.accumulate(gains), np.maximum.accumulate([float(margin @ won) for margin in margins])
 
 
-def opens(reds: int) -> float:
-    """The share of visits that begin with a ball that may be made."""
-    return float(np.interp(reds, *OPENS))
+def begins(reds: int, goes_on: float, after: int = MISSED, other: float = 0.0) -> Begins:
+    """How a usual visit begins after a miss, or a safety of a player whose own chance to go on is the `other`."""
+    taken = float(np.interp(reds, REDS, TAKEN)) * other**2 if after == SAFE else 0.0
+    tried = float(np.interp(reds, REDS, TRIED)) * (1.0 - taken)
+    made = tried * goes_on ** FIRST[after]
+    return made, tried - made, 1.0 - tried
 
 
-def _visits(reds: int, goes_on: float) -> list[tuple[float, float]]:
-    """Chances of the first ball of a visit and of each further one: from none by a usual visit to a clearance."""
-    usual = opens(reds) * goes_on
-    worse = [(first, goes_on) for first in np.linspace(0.0, usual, STEPS)[:-1]]
+def _worse(reds: int, goes_on: float) -> list[tuple[Begins, float]]:
+    """Visits from a safety on to the usual one after a miss: how they begin and the chance of each further ball."""
+    made, missed, safe = begins(reds, goes_on)
+    shares = np.linspace(0.0, 1.0, STEPS)[:-1]
+    return [((share * made, share * missed, 1.0 - share * (1.0 - safe)), goes_on) for share in shares]
+
+
+def _better(reds: int, goes_on: float) -> list[tuple[Begins, float]]:
+    """The same from the usual visit after a miss on to a clearance."""
+    made, missed, safe = begins(reds, goes_on)
     shares = np.linspace(0.0, 1.0, STEPS)
-    return [*worse, *((usual + share * (1.0 - usual), goes_on + share * (1.0 - goes_on)) for share in shares)]
+    return [
+        (
+            (made + share * (1.0 - made), (1.0 - share) * missed, (1.0 - share) * safe),
+            goes_on + share * (1.0 - goes_on),
+        )
+        for share in shares
+    ]
 
 
-def _run(left: Left, theirs: dict[Left, Floats], first: float, further: float) -> Floats:
-    """The distribution of what is gained from here by one visit, its balls made with these chances, and then a
-    usual frame with the other at the table.
+def _run(left: Left, theirs: dict[Left, Floats], first: Begins, further: float) -> Floats:
+    """The distribution of what is gained from here by one visit that begins so, and then a usual frame with the
+    other at the table.
     """
-    found, stays, gained, chance = np.zeros(2 * MOST + 1), 1.0, 0, first
-    at: Left | None = left
-    while at is not None:
-        found += stays * (1.0 - chance) * _shifted(theirs[_without_colour(at)][::-1], gained)
-        stays *= chance
-        points, at = _after(at)
-        gained, chance = gained + points, further
-    return found + stays * _shifted(_nothing(), gained)
+    made, missed, safe = first
+    found = missed * theirs[_without_colour(left)][MISSED] + safe * theirs[_without_colour(left)][SAFE]
+    return np.asarray(found[::-1] + made * _made(left, theirs, further))
 
 
 @lru_cache(maxsize=256)
 def _chain(reds: int, colours: tuple[int, ...], pots: tuple[float, float]) -> dict[Left, Floats]:
-    """At every turn on a red or in the colours: the distribution of what the player at the table gains.
-
-    F = q S + (1 - q) K F' and F' = q' S' + (1 - q') K' F, where S follows a pot and F' is the other's turn as this
-    player sees it; q is `opens` times the chance of going on, and K takes a foul's points with the chance of one.
+    """At every turn on a red or in the colours: the distributions of what the player at the table gains, after a
+    miss and after a safety of the other (2 x margins).
     """
     mine: dict[Left, Floats] = {}
     theirs: dict[Left, Floats] = {}
     turns: list[Left] = [(0, colours[at:], False) for at in range(len(colours), -1, -1)]
     for left in [*turns, *((red, colours, False) for red in range(1, reds + 1))]:
         if _is_over(left):
-            mine[left] = theirs[left] = _nothing()
+            mine[left] = theirs[left] = np.array([_nothing()] * 2)
             continue
-        q, p = (opens(left[0]) * chance for chance in pots)
-        own, other = _made(left, theirs, pots[0]), _made(left, mine, pots[1])
-        mine[left] = _turns(left, own, other[::-1], q, p)
-        theirs[left] = _turns(left, other, own[::-1], p, q)
+        made = _made(left, theirs, pots[0]), _made(left, mine, pots[1])
+        mine[left], theirs[left] = _turns(left, made, pots)
     return mine
 
 
@@ -148,27 +158,36 @@ def foul_of(left: Left) -> int:
     return max(LEAST_FOUL, 0 if reds or not colours else colours[0])
 
 
-def _turns(left: Left, own: Floats, other: Floats, q: float, p: float) -> Floats:
-    """F of the one at the table, from what follows his own pot and the other one's. With the black alone on the
-    table a foul ends the frame (rule 4).
+def _turns(left: Left, made: tuple[Floats, Floats], pots: tuple[float, float]) -> Floats:
+    """The turns of both players (2 x 2 x margins: whose, after a miss or a safety) from what follows the first ball
+    that either has made.
+
+    F = made S + missed K F' + safe K F'', where F' and F'' are the other's turn, after a miss and after a safety,
+    as this player sees it, and K takes a foul's points with the chance of one; what it leaves is a miss's. With the
+    black alone on the table a foul ends the frame (rule 4). Gone through in turns until nothing changes.
     """
-    foul, clean = foul_of(left), 1.0 - FOULS
-    stays = (1.0 - q) * (1.0 - p)
-    if left[:2] == (0, (VALUES[BLACK],)):
-        won = _shifted(_nothing(), foul)
-        ends = (1.0 - q) * FOULS * won[::-1] + stays * clean * FOULS * won
-        return np.asarray((q * own + (1.0 - q) * p * clean * other + ends) / (1.0 - stays * clean**2))
-    once = q * own + (1.0 - q) * p * (clean * other + FOULS * _shifted(other, -foul))
-    bands = np.zeros((2 * foul + 1, len(once)))
-    bands[foul] = 1.0 - stays * (clean**2 + FOULS**2)
-    bands[[0, -1]] = -stays * FOULS * clean
-    return np.asarray(solve_banded((foul, foul), bands, once))
+    foul, ends = foul_of(left), left[:2] == (0, (VALUES[BLACK],))
+    shares = np.array(
+        [[begins(left[0], mine, after, theirs) for after in (MISSED, SAFE)] for mine, theirs in (pots, pots[::-1])]
+    )
+    found, change = np.zeros((2, 2, 2 * MOST + 1)), 1.0
+    while change > SETTLED:
+        before = found.copy()
+        for player in (0, 1):
+            theirs = found[1 - player][:, ::-1]
+            lost = _shifted(_nothing() if ends else theirs[MISSED], -foul)
+            follows = (1.0 - FOULS) * theirs + FOULS * lost
+            found[player] = shares[player][:, :1] * made[player] + shares[player][:, 1:] @ follows
+        change = float(np.abs(found - before).max())
+    return found
 
 
 def _made(left: Left, theirs: dict[Left, Floats], goes_on: float) -> Floats:
-    """What is gained once the first ball of a visit is made."""
+    """What is gained once a ball is made: its points, and what goes on."""
     points, after = _after(left)
-    return _shifted(_run(after, theirs, goes_on, goes_on) if after else _nothing(), points)
+    if after is None:
+        return _shifted(_nothing(), points)
+    return _shifted(_run(after, theirs, (goes_on, 1.0 - goes_on, 0.0), goes_on), points)
 
 
 def _after(left: Left) -> tuple[int, Left | None]:
