@@ -1,6 +1,7 @@
 """Judgements of the trade ("common practice"), each on a table where what is better is better by far."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -160,13 +161,15 @@ def test_of_two_balls_beside_the_rack_one_is_taken_early():
 
 def test_the_break_ball_is_not_taken_first():
     """Three balls are left, the 5 beside the rack: whoever pots it has nothing to open the next rack with. Choices
-    and plan agree on it; of the other two neither is told apart at a first look."""
+    and plan agree on it and on the 7, which takes more samples to see than a first look has."""
     layout = straight((1.2, 0.6), b5=(2.0, 0.9), b6=(0.5, 0.4), b7=(1.7, 0.3))
     view = view_of(layout, "league")
-    options = arranged(view, [valued(view, task, GLANCE, 0, 2) for task in tasks_for(view, GLANCE, 2)]).options
+    closely = replace(GLANCE, samples=1600)
+    pots = [task for task in tasks_for(view, GLANCE, 2) if task.idea.ball]
+    options = arranged(view, [valued(view, task, closely, 0, 2) for task in pots]).options
     first, kept = (next(one for one in options if fits(one.ball)) for fits in ("5".__eq__, ("6", "7").__contains__))
     assert kept.win > first.win + 1.0
-    assert {options[0].ball, plan_for(view, GLANCE, 0, 2, 10).order[0].ball} <= {"6", "7"}
+    assert options[0].ball == plan_for(view, GLANCE, 0, 2, 10).order[0].ball == "7"
 
 
 @pytest.mark.parametrize(("height", "meets"), [(-0.3, False), (-0.1, False), (0.1, True), (0.2, True), (0.3, True)])

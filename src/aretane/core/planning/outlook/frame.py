@@ -130,9 +130,8 @@ def _run(left: Left, theirs: dict[Left, Floats], first: Begins, further: float) 
     """The distribution of what is gained from here by one visit that begins so, and then a usual frame with the
     other at the table.
     """
-    made, missed, safe = first
-    found = missed * theirs[_without_colour(left)][MISSED] + safe * theirs[_without_colour(left)][SAFE]
-    return np.asarray(found[::-1] + made * _made(left, theirs, further))
+    made, *ended = first
+    return np.asarray(ended @ theirs[_without_colour(left)][:, ::-1] + made * _made(left, theirs, further))
 
 
 @lru_cache(maxsize=256)
