@@ -15,7 +15,7 @@ import math
 import numpy as np
 
 from aretane.core.physics.compiled import (
-    MASS, P_BALL_RESTITUTION, PHASE, RADIUS, ROLL, VX, VY, VZ, X, Y, Floats, Ints, kernel,
+    MASS, P_BALL_RESTITUTION, PHASE, RADIUS, ROLL, VX, VY, VZ, X, Y, Floats, Ints, allocating, kernel,
 )  # fmt: skip
 from aretane.core.physics.impact import rub
 
@@ -25,6 +25,22 @@ STIFFNESS = 5.3e8  # N/m^1.5: 4/3 E* sqrt(R/2) with E 5.8 GPa, Poisson .34 (phen
 _STEP = 1.25e-5  # s: a contact lasts some 18 of them at a break's speed
 _MOST_STEPS = 800
 _REACH = 0.0015  # m: no pair with a wider gap comes to touch while it lasts
+
+
+@kernel
+def linked(b: Floats, k: Ints, i: int, j: int) -> bool:
+    """Whether a third ball is linked to i or j by a small gap."""
+    for other in range(b.shape[0]):
+        if other != i and other != j and k[other, PHASE] <= ROLL and (_near(b, i, other) or _near(b, j, other)):
+            return True
+    return False
+
+
+@kernel
+def _near(b: Floats, i: int, j: int) -> bool:
+    dx, dy = b[i, X] - b[j, X], b[i, Y] - b[j, Y]
+    reach = b[i, RADIUS] + b[j, RADIUS] + NEARLY
+    return bool(dx * dx + dy * dy < reach * reach)
 
 
 @kernel
@@ -42,17 +58,13 @@ def gather(b: Floats, k: Ints, i: int, j: int, members: Ints) -> int:
             known = False
             for m in range(count):
                 known = known or members[m] == other
-            if known:
-                continue
-            dx, dy = b[one, X] - b[other, X], b[one, Y] - b[other, Y]
-            reach = b[one, RADIUS] + b[other, RADIUS] + NEARLY
-            if dx * dx + dy * dy < reach * reach:
+            if not known and _near(b, one, other):
                 members[count] = other
                 count += 1
     return count
 
 
-@kernel
+@allocating
 def strike_together(b: Floats, k: Ints, p: Floats, members: Ints, count: int, contacts: Ints) -> int:
     """Let the forces between the members act. Fills `contacts` with the pairs that touched; their number."""
     most = count * (count - 1) // 2
@@ -81,7 +93,7 @@ def strike_together(b: Floats, k: Ints, p: Floats, members: Ints, count: int, co
     return touched
 
 
-@kernel
+@allocating
 def _integrate(
     b: Floats, p: Floats, one: Ints, two: Ints, nx: Floats, ny: Floats, gap: Floats, pairs: int
 ) -> Floats:

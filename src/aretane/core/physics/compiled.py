@@ -18,17 +18,27 @@ Ints = npt.NDArray[np.int64]
 F = TypeVar("F", bound=Callable[..., Any])
 
 _OPTIONS: dict[str, Any] = {"cache": True, "nogil": True, "error_model": "numpy"}
+# With numba's runtime a kernel counts references to the arrays that it is given, and two threads that count them
+# together wait for one another, a third of all the time. It is needed to make arrays, and for nothing else.
+_MAKES_NONE: dict[str, Any] = {**_OPTIONS, "_nrt": False}
+_MAKES_ARRAYS: dict[str, Any] = {**_OPTIONS, "_nrt": True}
 
 
 def kernel(function: F) -> F:
-    """A helper that is compiled into its callers."""
-    compiled: F = njit(**_OPTIONS)(function)
+    """A helper that is compiled into its callers; it makes no array."""
+    compiled: F = njit(**_MAKES_NONE)(function)
+    return compiled
+
+
+def allocating(function: F) -> F:
+    """A helper that makes arrays of its own."""
+    compiled: F = njit(**_MAKES_ARRAYS)(function)
     return compiled
 
 
 def inlined(function: F) -> F:
     """A helper of the inner loop: a call with its many array arguments would cost more than its work."""
-    compiled: Any = njit(forceinline=True, **_OPTIONS)(function)
+    compiled: Any = njit(forceinline=True, **_MAKES_NONE)(function)
     return compiled  # type: ignore[no-any-return]
 
 
@@ -36,7 +46,7 @@ def entry(signature: str) -> Callable[[F], F]:
     """An entry point: compiled, or loaded, when its module is imported."""
 
     def compile_now(function: F) -> F:
-        compiled: Any = njit(signature, **_OPTIONS)(function)
+        compiled: Any = njit(signature, **_MAKES_ARRAYS)(function)
         return compiled  # type: ignore[no-any-return]
 
     return compile_now

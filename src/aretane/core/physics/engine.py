@@ -11,20 +11,30 @@ import math
 
 import numpy as np
 
-from aretane.core.physics.cluster import HARD, gather, strike_together
+from aretane.core.physics.cluster import HARD, gather, linked, strike_together
 from aretane.core.physics.compiled import (
     AIR, ARC_X, ARC_Y, AX, AY, AZ, BOX_HIGH_X, BOX_HIGH_Y, BOX_LOW_X, BOX_LOW_Y, CAPTURE, CONTACT, DROP, DROP_EDGE,
     EDGE, FACE_NX, FACE_NY, FACING, FAR, FEATURE, FROZEN, JAW_TIP, LANDING, NEAR, NEAR_T, OFF, OWN, PHASE,
     PHASE_END, P_LUCK, POTTED, R_CAPPED, R_CUE_RAILS, R_EVENTS, R_FIRST, R_KICKED, R_RAILED, R_RAILS_AFTER, R_ROWS,
     RADIUS, RAIL, REPLAN, REST, RHO, ROLL, S_CORNER_END, S_LENGTH, S_NOSE, S_SIDE_END, S_WIDTH, SLIDE,
     SPIT_OUT, STROKE, T0, TEND, VX, VY, VZ, X, Y,
-    Z, Floats, Ints, inlined, kernel,
+    Z, Floats, Ints, allocating, inlined, kernel,
 )  # fmt: skip
 from aretane.core.physics.cushion import ball_on_cushion
 from aretane.core.physics.impact import ball_on_ball, closing_speed, land
 from aretane.core.physics.motion import advance, bound_path, end_phase, start_phase
 from aretane.core.physics.pocket import leave, outside, plan_in_pocket
 from aretane.core.physics.roots import first_contact
+
+
+@kernel
+def lay_out(b: Floats, k: Ints, start: Floats, state: Ints) -> None:
+    """Put the balls where a shot starts from."""
+    for i in range(start.shape[0]):
+        for c in range(start.shape[1]):
+            b[i, c] = start[i, c]
+        for c in range(state.shape[1]):
+            k[i, c] = state[i, c]
 
 
 @kernel
@@ -46,8 +56,6 @@ def run(
         _record(b, k, rows, result, STROKE, i, -1)
     meet[:] = FAR
     _refresh(b, k, meet, 0.0, 0, -1)  # nothing but the cue ball moves yet
-    members = np.empty(n, np.int64)
-    contacts = np.empty((n * (n - 1) // 2, 2), np.int64)
     now = 0.0
     while True:
         first, own, t = -1, True, FAR
@@ -76,20 +84,10 @@ def run(
             advance(b, k, p, other, now)
             if result[R_FIRST] < 0 and (first == 0 or other == 0):
                 result[R_FIRST] = first + other
-            if k[first, PHASE] <= ROLL and k[other, PHASE] <= ROLL and closing_speed(b, first, other) > HARD:
-                count = gather(b, k, first, other, members)
-                if count > 2:
-                    for m in range(2, count):
-                        advance(b, k, p, members[m], now)
-                    touched = strike_together(b, k, p, members, count, contacts)
-                    for m in range(count):
-                        plan(b, k, p, size, jaws, pockets, members[m])
-                    for c in range(touched):
-                        _record(b, k, rows, result, CONTACT, contacts[c, 0], contacts[c, 1])
-                        _record(b, k, rows, result, CONTACT, contacts[c, 1], contacts[c, 0])
-                    for m in range(count):
-                        _refresh(b, k, meet, now, members[m], -1)
-                    continue
+            low = k[first, PHASE] <= ROLL and k[other, PHASE] <= ROLL
+            if low and closing_speed(b, first, other) > HARD and linked(b, k, first, other):
+                _strike_cluster(b, k, p, size, jaws, pockets, meet, result, rows, first, other, now)
+                continue
             ball_on_ball(b, k, p, first, other)
             plan(b, k, p, size, jaws, pockets, other)
         plan(b, k, p, size, jaws, pockets, first)
@@ -100,6 +98,28 @@ def run(
         _refresh(b, k, meet, now, first, other)
         if other >= 0:
             _refresh(b, k, meet, now, other, first)
+
+
+@allocating
+def _strike_cluster(
+    b: Floats, k: Ints, p: Floats, size: Floats, jaws: Floats, pockets: Floats, meet: Floats, result: Ints,
+    rows: Floats, first: int, other: int, now: float,
+) -> None:  # fmt: skip
+    """Two balls meet while others all but touch them: the forces act on all at once."""
+    n = b.shape[0]
+    members = np.empty(n, np.int64)
+    contacts = np.empty((n * (n - 1) // 2, 2), np.int64)
+    count = gather(b, k, first, other, members)
+    for m in range(2, count):
+        advance(b, k, p, members[m], now)
+    touched = strike_together(b, k, p, members, count, contacts)
+    for m in range(count):
+        plan(b, k, p, size, jaws, pockets, members[m])
+    for c in range(touched):
+        _record(b, k, rows, result, CONTACT, contacts[c, 0], contacts[c, 1])
+        _record(b, k, rows, result, CONTACT, contacts[c, 1], contacts[c, 0])
+    for m in range(count):
+        _refresh(b, k, meet, now, members[m], -1)
 
 
 @kernel

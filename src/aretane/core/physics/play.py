@@ -7,7 +7,7 @@ from aretane.core.physics.compiled import (
     DROP, FEATURE, OFF, PHASE, POTTED, X, Y, Floats, Ints, entry,
 )  # fmt: skip
 from aretane.core.physics.cue import strike
-from aretane.core.physics.engine import run
+from aretane.core.physics.engine import lay_out, run
 
 AIM, SPEED, SIDE, HEIGHT, ELEVATION = range(5)  # columns of a stroke
 
@@ -34,8 +34,7 @@ def play(
     n = start.shape[0]
     p = p.copy()  # holds what chance draws for one shot
     for s in range(strokes.shape[0]):
-        b[:] = start
-        k[:] = state
+        lay_out(b, k, start, state)
         begin(p, lucks[s])
         strike(
             b, k, p, strokes[s, AIM], strokes[s, SPEED], strokes[s, SIDE], strokes[s, HEIGHT],

@@ -16,6 +16,7 @@ from aretane.core.parameters import Physics, physics_of
 
 _FROZEN_TO_RAIL = 0.001  # m
 _STATED = 0.01  # m: stated to touch, balls are moved together over this much at most
+_NEIGHBOURS = 2.0  # ball diameters: no ball is moved so far as to meet one that is farther away
 
 
 class Start(NamedTuple):
@@ -59,30 +60,35 @@ def _touching_places(layout: Layout) -> dict[str, list[float]]:
     """Places in which balls that touch, by their places or as stated, do so exactly."""
     places = {name: list(place) for name, place in layout.balls.items()}
     stated = {frozenset(pair) for pair in layout.state.touching}
-    names = list(places)
-    for i, one in enumerate(names):
-        for other in names[:i]:
-            reach = layout.table.radius_of(one) + layout.table.radius_of(other)
-            apart = math.dist(places[one], places[other])
-            allowed = _STATED if frozenset((one, other)) in stated else TOUCHING
-            if apart == reach or abs(apart - reach) > allowed:
-                continue
-            # The later ball gives way, along the line of centres.
-            ux, uy = ((a - b) / apart for a, b in zip(places[one], places[other], strict=True))
-            places[one] = [places[other][0] + reach * ux, places[other][1] + reach * uy]
+    for one, other in _neighbours(layout):
+        reach = layout.table.radius_of(one) + layout.table.radius_of(other)
+        apart = math.dist(places[one], places[other])
+        allowed = _STATED if frozenset((one, other)) in stated else TOUCHING
+        if apart == reach or abs(apart - reach) > allowed:
+            continue
+        # The later ball gives way, along the line of centres.
+        ux, uy = ((a - b) / apart for a, b in zip(places[one], places[other], strict=True))
+        places[one] = [places[other][0] + reach * ux, places[other][1] + reach * uy]
     return places
+
+
+def _neighbours(layout: Layout) -> list[tuple[str, str]]:
+    """Pairs of balls so near that they may be meant to touch, the later one first."""
+    names, at = list(layout.balls), np.array(list(layout.balls.values())).reshape(-1, 2)
+    gaps = at[:, None] - at[None]
+    near = (gaps**2).sum(axis=2) < (layout.table.ball_diameter * _NEIGHBOURS) ** 2
+    return [(names[i], names[j]) for i, j in np.argwhere(np.tril(near, -1)).tolist()]
 
 
 def _lay_on_rail(layout: Layout, numbers: Floats, integers: Ints, row: int) -> None:
     """A ball within a millimetre of a straight rail is frozen to it."""
     table, rho = layout.table, numbers[row, RHO]
     x, y = numbers[row, X], numbers[row, Y]
-    near_pocket = min(math.dist((x, y), p.mouth) for p in table.pockets.values()) < table.corner_mouth
-    if near_pocket:
-        return
     gaps = (y - rho, table.length - rho - x, table.width - rho - y, x - rho)
-    rail = int(np.argmin(gaps))
+    rail = min(range(4), key=gaps.__getitem__)
     if gaps[rail] > _FROZEN_TO_RAIL:
+        return
+    if min(math.dist((x, y), p.mouth) for p in table.pockets.values()) < table.corner_mouth:
         return
     integers[row, FROZEN] = rail
     if gaps[rail] < 0.0:

@@ -14,6 +14,7 @@ import numpy as np
 
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats
+from aretane.core.physics.threads import in_threads
 from aretane.core.planning.orders.known import Known, absent_for, known_at, pot_alone
 from aretane.core.planning.orders.subsets_kernel import of_one_ball
 from aretane.core.planning.outlook.maps import grid_for
@@ -90,13 +91,15 @@ def breaks_of(
     places = grid.free_places(every.balls(), every.reach)
     standing = layout.without(*loose)
 
-    def known(ball: str, there: Layout, hand: Hand) -> Known:
-        ground = Ground(there, threads, cancelled)
+    def known(stroke: tuple[str, Layout, Hand]) -> Known:
+        ball, there, hand = stroke
+        ground = Ground(there, 1, cancelled)
         absent = absent_for(layout, loose, ball)
         return known_at(ground, ball, places, grid, absent, hand, effort, effort.kept_each, seed, pack=pack > 0)
 
-    strokes = {red: known(red, standing.placed(red, layout.balls[red]), at_reds) for red in loose}
-    strokes |= {colour: known(colour, standing, at_colours) for colour in colours}
+    every_one = [(red, standing.placed(red, layout.balls[red]), at_reds) for red in loose]
+    every_one += [(colour, standing, at_colours) for colour in colours]
+    strokes = dict(zip([*loose, *colours], in_threads(known, every_one, threads), strict=True))
     turn = _in_turn(layout.without(*reds), colours, places, grid, at_reds, effort, seed, threads, cancelled)
     pots = sorted(usual_of(pot_alone(one, grid)) for one in strokes.values()) or [0.5]
     usual = float(np.mean(pots[len(pots) // 2 :]))  # of the freer half: the others lie in the pack

@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
@@ -24,9 +25,19 @@ PARTS = 6, 3  # of the table, along and across, into each of which a ball's sure
 DRAWS = 16  # samples of a stroke
 
 
+class Columns(NamedTuple):
+    """Strokes at one ball, or at several, as `over_sets` takes them."""
+
+    strokes: Ints
+    always: Ints
+    halves: Floats
+    samples: Floats
+    marks: Ints
+
+
 @dataclass(frozen=True)
 class Known:
-    """Strokes at one ball from all places of a grid, as `over_subsets` takes them."""
+    """Strokes at one ball from all places of a grid, and what their samples came to (n x s each)."""
 
     origin: Ints
     weights: Floats
@@ -36,10 +47,23 @@ class Known:
     touched: Ints
 
     @cached_property
-    def columns(self) -> tuple[Ints, Floats, Ints, Floats, Floats, Ints, Ints]:
-        potted = np.where(self.weights > 0.0, self.touched >> BLOCKED, -1)
-        always = np.bitwise_and.reduce(potted, axis=1)
-        return self.origin, self.weights, self.cells, self.along, self.across, self.touched, always
+    def columns(self) -> Columns:
+        """The same as the kernels take it: of the samples only those that pot, the even ones of a stroke first."""
+        draws = range(self.weights.shape[1])
+        made = self.weights > 0.0
+        always = np.bitwise_and.reduce(np.where(made, self.touched >> BLOCKED, -1), axis=1)
+        order = [*draws[0::2], *draws[1::2]]
+        kept = np.nonzero(made[:, order])
+        kept = kept[0], np.array(order)[kept[1]]
+        even = made[:, 0::2].sum(axis=1)
+        ends = np.cumsum(made.sum(axis=1))
+        begins = np.concatenate([[0], ends[:-1]])
+        halves = 2.0 * np.stack([self.weights[:, 0::2].sum(axis=1), self.weights[:, 1::2].sum(axis=1)], axis=1)
+        return Columns(
+            np.stack([self.origin, begins, begins + even, ends], axis=1), always, np.minimum(halves, 1.0),
+            np.stack([self.weights[kept], self.along[kept], self.across[kept]], axis=1),
+            np.stack([self.cells[kept], self.touched[kept]], axis=1),
+        )  # fmt: skip
 
 
 def known_at(

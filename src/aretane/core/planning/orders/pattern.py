@@ -10,7 +10,6 @@ what is taken in full are the orders. The other balls are taken to stay where th
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -20,7 +19,8 @@ from aretane.core.geometry.groups import clusters
 from aretane.core.layout import Layout
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
-from aretane.core.planning.orders.known import DRAWS, Known, absent_for, known_at, pot_alone
+from aretane.core.physics.threads import in_threads
+from aretane.core.planning.orders.known import DRAWS, Columns, Known, absent_for, known_at, pot_alone
 from aretane.core.planning.orders.subsets_kernel import of_one_ball, over_sets
 from aretane.core.planning.outlook.maps import grid_for, tried
 from aretane.core.planning.outlook.outlook import usual_of
@@ -162,11 +162,12 @@ def _all_known(
     """The strokes at each of the own balls, played among those that are not."""
     standing = layout.without(*own)
     kept = _leaner(len(own), len(places), effort)
-    found = []
-    for ball in own:
-        ground = Ground(standing.placed(ball, layout.balls[ball]), threads, cancelled)
-        found.append(known_at(ground, ball, places, grid, absent_for(layout, own, ball), hand, effort, kept, seed))
-    return tuple(found)
+
+    def known(ball: str) -> Known:
+        ground = Ground(standing.placed(ball, layout.balls[ball]), 1, cancelled)
+        return known_at(ground, ball, places, grid, absent_for(layout, own, ball), hand, effort, kept, seed)
+
+    return tuple(in_threads(known, own, threads))
 
 
 def _leaner(balls: int, places: int, effort: Effort) -> int:
@@ -193,26 +194,27 @@ def _filled(
         def work(sets: Ints) -> None:
             if cancelled is not None and cancelled():
                 raise Cancelled
-            taken = balls - int(sets[0]).bit_count()
+            begins, columns = strokes[(balls - int(sets[0]).bit_count()) % len(strokes)]
             over_sets(
-                sets, grid.rows, *strokes[taken % len(strokes)], terms.gain, BUMPED, terms.tied, terms.stirred, run,
+                sets, grid.rows, begins, *columns, terms.gain, BUMPED, terms.tied, terms.stirred, run,
                 pot,
             )  # fmt: skip
 
-        with ThreadPoolExecutor(threads) as pool:
-            for sets in _by_size(balls, ends):
-                list(pool.map(work, np.array_split(sets, max(1, min(len(sets), 4 * threads)))))
+        for sets in _by_size(balls, ends):
+            in_threads(work, np.array_split(sets, max(1, min(len(sets), 4 * threads))), threads)
     on_grid = shape[0], grid.columns, grid.rows
     return run.reshape(on_grid), pot.reshape(on_grid)
 
 
-def _strokes(known: tuple[Known, ...]) -> tuple[Ints, Ints, Floats, Ints, Floats, Floats, Ints, Ints]:
-    """All balls' strokes as `over_sets` takes them: where each ball's begin, and their columns."""
-    origin, weights, cells, along, across, touched, always = (
-        np.concatenate(column) for column in zip(*(one.columns for one in known), strict=True)
-    )
-    begins = np.cumsum([0, *(len(one.origin) for one in known)])
-    return begins, origin, weights, cells, along, across, touched, always
+def _strokes(known: tuple[Known, ...]) -> tuple[Ints, Columns]:
+    """All balls' strokes together, and where each ball's begin."""
+    each = [one.columns for one in known]
+    begins = np.cumsum([0, *(len(one.strokes) for one in each)])
+    before = np.cumsum([0, *(len(one.samples) for one in each)])[:-1]
+    moved = [
+        one._replace(strokes=one.strokes + np.array([0, at, at, at])) for one, at in zip(each, before, strict=True)
+    ]
+    return begins, Columns(*(np.concatenate(column) for column in zip(*moved, strict=True)))
 
 
 def _by_size(balls: int, without: Collection[int]) -> Sequence[Ints]:

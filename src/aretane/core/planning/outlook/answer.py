@@ -89,11 +89,13 @@ def follow_run(outlook: Outlook, state: RackState, ball: str) -> Floats:
     """The chance to run out (points: the run) that potting this ball begins, at each place of the cue ball."""
     after = outlook.game.after_pot(state, ball)
     gain = outlook.game.scored(state, after) if outlook.scale.points else 0.0
-    turn = outlook.quick(state)
     if after.winner is not None or after.player != state.player:
-        ends = outlook.scale.points or after.winner == state.player
-        return np.full_like(turn.run, (gain if outlook.scale.points else 1.0) if ends else 0.0)
-    return outlook.quick(after).run + gain
+        ends, shape = (
+            outlook.scale.points or after.winner == state.player,
+            (outlook.grid.columns, outlook.grid.rows),
+        )
+        return np.full(shape, (gain if outlook.scale.points else 1.0) if ends else 0.0)
+    return outlook.run_ahead(after) + gain
 
 
 def kick_chance(layout: Layout, ball: str, hand: Hand) -> float:

@@ -17,6 +17,7 @@ from aretane.core.physics.compiled import (
     Ints,
     X,
     Y,
+    allocating,
     entry,
     kernel,
 )  # fmt: skip
@@ -80,7 +81,7 @@ def _may_strike(st: Ints, sorts: Ints, bits: Ints, group: int, free: bool, legal
         legal[i] = stands and (mine or free)
 
 
-@kernel
+@allocating
 def _safe(
     s: Floats, st: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, legal: Flags,
     theirs: Ints, hand: Floats, other: Floats, luck: int, choice: Floats,
@@ -111,7 +112,7 @@ def _safe(
         hard_at(s, nearest, choice)
 
 
-@kernel
+@allocating
 def _choose(
     s: Floats, st: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, vast_size: Floats,
     vast_jaws: Floats, vast_pockets: Floats, sorts: Ints, bits: Ints, group: int, legal: Flags, theirs: Ints,
@@ -211,7 +212,7 @@ def _better(st: Ints, sorts: Ints, bits: Ints, means: Floats) -> int:
     return 0 if one >= other else 1
 
 
-@kernel
+@allocating
 def _rows_for(st: Ints, sorts: Ints, bits: Ints, group: int) -> Ints:
     """Rows of the balls that a player may pot."""
     legal = np.zeros(st.shape[0], np.bool_)

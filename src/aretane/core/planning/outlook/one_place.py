@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from aretane.core.layout import Layout
+from aretane.core.ball import CUE
 from aretane.core.physics.compiled import Floats
 from aretane.core.physics.stroke import Stroke
 from aretane.core.planning.outlook.maps import expected, top, tried
@@ -31,15 +31,13 @@ class Best:
 
 
 def best_from(
-    layout: Layout, ball: str, grid: Grid, worth: Floats | None, hand: Hand, effort: Effort, seed: int = 0,
+    ground: Ground, ball: str, grid: Grid, worth: Floats | None, hand: Hand, effort: Effort, seed: int = 0,
     most: int = 1, stirred: float = 0.0,
 ) -> list[Best]:  # fmt: skip
-    """The strokes at `ball` that are worth most from the cue ball's place, at most `most`; none where none pots it.
-    `stirred`: what is left is worth once its clusters are opened.
+    """The strokes at `ball` that are worth most from where the cue ball of `ground` is, at most `most`; none where
+    none pots it. `stirred`: what is left is worth once its clusters are opened.
     """
-    assert layout.cue is not None
-    ground = Ground(layout)
-    pots = ground.pots(ball, np.array([layout.cue]), effort.strokes)
+    pots = ground.pots(ball, np.array([ground.layout.balls[CUE]]), effort.strokes)
     if not len(pots):
         return []
     look = tried(ground, grid, pots, hand, effort, [worth], seed, stirred)

@@ -145,6 +145,9 @@ class Outlook(Protocol):
     def quick(self, state: RackState) -> Turn:
         """The same as it is estimated one shot further ahead."""
 
+    def run_ahead(self, state: RackState) -> Floats:
+        """The run that this quicker look promises, at each place."""
+
     def usual(self, player: int, state: RackState) -> float:
         """How often this player makes the next ball from where he usually leaves himself."""
 
@@ -193,6 +196,12 @@ class Usual:
 
     def __init__(self) -> None:
         self.visited: dict[Any, Visits] = {}
+
+    def quick(self, state: RackState) -> Turn:
+        raise NotImplementedError
+
+    def run_ahead(self, state: RackState) -> Floats:
+        return self.quick(state).run
 
     def scattered(self, layout: Layout, state: RackState) -> float:
         return 0.0
@@ -372,6 +381,9 @@ class InPoints(Remembered):
     def run(self, player: int, state: RackState) -> Floats:
         """The points that a player may expect to score in this visit, at each place."""
         raise NotImplementedError
+
+    def run_ahead(self, state: RackState) -> Floats:
+        return self.run(self.game.number(state.player), state)
 
     def stakes(self, state: RackState, run: Floats) -> Stakes:
         """What a run from each place brings the player of `state`, and what is left to the other one after it."""

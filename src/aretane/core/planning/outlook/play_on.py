@@ -8,7 +8,6 @@ does not depend on how many threads worked on it.
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from typing import Protocol
 
 import numpy as np
@@ -17,6 +16,7 @@ from aretane.core.layout import Layout
 from aretane.core.physics.chance import MOST_LUCK
 from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
+from aretane.core.physics.threads import in_threads
 from aretane.core.planning.outlook import play_on_kernel
 from aretane.core.planning.outlook.maps import BLUR
 from aretane.core.planning.outlook.outlook import Game
@@ -144,12 +144,11 @@ def seeds_of(times: int, seed: int) -> Ints:
 
 
 def in_parts(work: Callable[[slice], None], n: int, threads: int, cancelled: Callable[[], bool] | None) -> None:
-    """Work on slices, on several threads; the kernels let go of the interpreter. Raises `Cancelled`."""
+    """Work on slices, on several threads. Raises `Cancelled`."""
 
     def one(begin: int) -> None:
         if cancelled is not None and cancelled():
             raise Cancelled
         work(slice(begin, min(begin + _CHUNK, n)))
 
-    with ThreadPoolExecutor(threads) as pool:
-        list(pool.map(one, range(0, n, _CHUNK)))
+    in_threads(one, range(0, n, _CHUNK), threads)

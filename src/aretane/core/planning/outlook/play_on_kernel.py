@@ -25,6 +25,7 @@ from aretane.core.physics.compiled import (
     Ints,
     X,
     Y,
+    allocating,
     entry,
     kernel,
 )  # fmt: skip
@@ -116,7 +117,7 @@ def hard_at(s: Floats, target: int, choice: Floats) -> None:
     choice[T_SPEED], choice[T_WIDER], choice[T_PACE], choice[T_POCKET] = 2.5, 1.0, 1.0, -1.0
 
 
-@kernel
+@allocating
 def _choose(
     s: Floats, st: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, vast_size: Floats,
     vast_jaws: Floats, vast_pockets: Floats, target: int, strokes: Floats, hand: Floats, other: Floats,

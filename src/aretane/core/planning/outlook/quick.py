@@ -39,8 +39,10 @@ def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Han
         thrown = thrown_off(hand) * reach * np.maximum(cosine, 0.0) / (away + 0.02)
         chance = erf(half / np.maximum(np.hypot(hand.aim * usual, thrown), 1e-9) / math.sqrt(2))
         chance = np.where(cosine > math.cos(STEEPEST), chance, 0.0)
-        chance = np.where(_blocked(ball, way, others, 2 * table.radius), 0.0, chance)
-        best = np.maximum(best, np.where(_blocked(cue, run, others, 0.97 * reach), 0.0, chance))
+        better = np.flatnonzero(chance > best)  # only of these it matters what is in the way
+        for start, on, reach_of in ((ball, way, 2 * table.radius), (cue, run, 0.97 * reach)):
+            better = better[~_blocked(start[better], on[better], others[better], reach_of)]
+        best[better] = chance[better]
     return best
 
 

@@ -7,7 +7,6 @@ happens happens: other balls are moved, the cue ball is hidden, a ball rattles o
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
 import numpy as np
@@ -17,11 +16,13 @@ from aretane.core.layout import Layout
 from aretane.core.physics.play import ON_TABLE
 from aretane.core.physics.sampling import Cancelled, play_all, tries_of
 from aretane.core.physics.start import start_of
+from aretane.core.physics.threads import in_threads
 from aretane.core.planning.choices.search import judged
 from aretane.core.planning.choices.value import mean_rate
 from aretane.core.planning.outlook.answer import follow_run, likeliest
 from aretane.core.planning.outlook.one_place import Best, best_from
 from aretane.core.planning.outlook.outlook import Game, Outlook, Visits
+from aretane.core.planning.pots.pots import Ground
 from aretane.core.planning.pots.strokes import QUICK, Effort
 from aretane.core.rules.game import PLAY, RackState
 from aretane.core.rules.spotting import spotted
@@ -55,9 +56,8 @@ def visits(
         return _visit(outlook, layout, seed * 100_003 + number)
 
     found: list[tuple[float, float, int]] = []
-    with ThreadPoolExecutor(threads) as pool:
-        while len(found) < times and (shots is None or sum(one[2] for one in found) < shots):
-            found += pool.map(one, range(len(found), min(len(found) + TOGETHER, times)))
+    while len(found) < times and (shots is None or sum(one[2] for one in found) < shots):
+        found += in_threads(one, range(len(found), min(len(found) + TOGETHER, times)), threads)
     cleared, scored, _ = np.array(found).T
     points = outlook.scale.points
     return Visits(wilson(round(cleared.sum()), len(cleared)), mean_rate(scored, points) if points else None)
@@ -82,13 +82,13 @@ def best_now(
     on: Sequence[str] | None = None, most: int = 1,
 ) -> list[Best]:  # fmt: skip
     """The strokes with the best chances to run out, over the balls that are on (or those named), best first."""
-    grid = outlook.quick(state).grid
+    ground = Ground(layout)
     balls = [ball for ball in (on or outlook.game.on(state)) if ball in layout.balls]
     found = []
     for ball in likeliest(layout, balls, hand, MOST_BALLS):
         stirred = outlook.stirred(outlook.game.after_pot(state, ball))
         worth = follow_run(outlook, state, ball)
-        found += best_from(layout, ball, grid, worth, hand, effort, seed, most, stirred)
+        found += best_from(ground, ball, outlook.grid, worth, hand, effort, seed, most, stirred)
     return sorted(found, key=lambda one: -one.value)[:most]
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from aretane.core.ball import CUE
 from aretane.core.layout import Layout, first_overlap
 from aretane.core.physics.compiled import Floats
+from aretane.core.physics.threads import in_threads
 from aretane.core.planning.orders.break_ball import DRIVEN, OPEN, BreakMap, break_map, openers, racked_again
 from aretane.core.planning.orders.pattern import Pattern, run_of_all
 from aretane.core.planning.outlook.maps import grid_for
@@ -59,10 +60,13 @@ class StraightOutlook(InPoints):
         """The pattern, made of the break shots of the balls that may be left for them."""
         layout, grid, hand, following = self.game.layout, self.grid, self.hands[player], self.usual_runs[player]
         few = 2 if self.effort is GLANCE else CANDIDATES
-        maps = {
-            ball: break_map(again, ball, self._closing[player], self.seed, self._threads)
-            for ball, again in _candidates(layout, few).items()
-        }
+        racks = _candidates(layout, few)
+        alone = self._threads if len(racks) == 1 else 1
+
+        def break_shots(ball: str) -> BreakMap:
+            return break_map(racks[ball], ball, self._closing[player], self.seed, alone, self._cancelled)
+
+        maps = dict(zip(racks, in_threads(break_shots, list(racks), self._threads), strict=True))
 
         def worths(pots: Mapping[str, Floats]) -> tuple[dict[str, Floats], float]:
             ends = {

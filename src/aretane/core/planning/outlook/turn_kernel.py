@@ -35,11 +35,12 @@ from aretane.core.physics.compiled import (
     Ints,
     X,
     Y,
+    allocating,
     kernel,
 )  # fmt: skip
 from aretane.core.physics.cue import strike
 from aretane.core.physics.cueing import least_elevation
-from aretane.core.physics.engine import run
+from aretane.core.physics.engine import lay_out, run
 from aretane.core.planning.pots.pot_kernel import (
     A_AIM,
     A_HALF,
@@ -103,7 +104,7 @@ def between(values: Floats, grid: Floats, x: float, y: float) -> float:
     return low * (1.0 - a) + high * a  # type: ignore[no-any-return]
 
 
-@kernel
+@allocating
 def best_pot(
     b: Floats, k: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, vast_size: Floats,
     vast_jaws: Floats, vast_pockets: Floats, target: int, strokes: Floats, hand: Floats, errors: Floats,
@@ -189,7 +190,7 @@ def _hope(b: Floats, target: int, low: float, high: float, hand: Floats) -> floa
     return math.erf(0.5 * (high - low) / gain / max(spread, 1e-9) / math.sqrt(2.0))
 
 
-@kernel
+@allocating
 def play_choice(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, choice: Floats,
     hand: Floats, luck: int, b: Floats, k: Ints, meet: Floats, result: Ints,
@@ -197,8 +198,7 @@ def play_choice(
     """Play a choice once with the hand's errors and the table's chance in the shot with this luck (0: with
     neither).
     """
-    b[:] = start
-    k[:] = state
+    lay_out(b, k, start, state)
     k[0, FROZEN] = -1
     rows = np.zeros((0, ROW))
     aim, speed = choice[T_AIM], choice[T_SPEED]
@@ -223,7 +223,7 @@ def play_choice(
     run(b, k, p, size, jaws, pockets, meet, result, rows, CAP)
 
 
-@kernel
+@allocating
 def best_safety(
     start: Floats, state: Ints, p: Floats, emr: float, size: Floats, jaws: Floats, pockets: Floats, target: int,
     theirs: Ints, hand: Floats, other: Floats, luck: int, choice: Floats,

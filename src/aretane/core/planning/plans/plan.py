@@ -265,7 +265,7 @@ def _steady(
             return best.value
         after, balls = left
         if traits_of(layout.discipline).goes_on and len(balls) == 1:
-            return best.pot * float(outlook.grid.at(outlook.quick(after).run, np.array(best.landing)))
+            return best.pot * float(outlook.grid.at(outlook.run_ahead(after), np.array(best.landing)))
         there = replace(layout, balls={CUE: best.landing, **balls})
         if first_overlap(there):
             return 0.0
@@ -296,12 +296,11 @@ def _entry(
     came: float | None, seed: int, *, first: bool,
 ) -> Entry:  # fmt: skip
     assert layout.cue is not None
-    turn = outlook.quick(state)
-    place = layout.cue
+    place, player = layout.cue, outlook.game.number(state.player)
     pocket = best.pocket if best is not None else _likeliest(layout, ball)
-    chart = outlook.run_map(turn.player, ball, state)
-    zone = _spot(place) if first else area_at(turn.grid, chart, place)
-    harmless = None if first or came is None else harmless_error(turn.grid, chart, place, came)
+    chart = outlook.run_map(player, ball, state)
+    zone = _spot(place) if first else area_at(outlook.grid, chart, place)
+    harmless = None if first or came is None else harmless_error(outlook.grid, chart, place, came)
     return Entry(
         ball=ball,
         pocket=pocket,
@@ -326,7 +325,7 @@ def _value(outlook: Outlook, layout: Layout, state: RackState, best: Best | None
     tried = tries_of(layout, best.stroke, hand, SAMPLES, seed, ball=best.ball)
     played = play_all(layout, start_of(layout), tried.strokes, lucks=tried.lucks)
     outcome = judged(outlook.game, played, (best.ball, POCKETS.index(best.pocket)), state)
-    worth = outlook.quick(state).grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
+    worth = outlook.grid.at(follow_run(outlook, state, best.ball), played.places[:, 0])
     stirred = outlook.stirred(outlook.game.after_pot(state, best.ball))
     worth = with_moved(worth, _moved(layout, played, best.ball), stirred)
     return mean_rate(np.where(outcome.pot | outcome.won, worth, 0.0), outlook.scale.points)
@@ -346,8 +345,7 @@ def _likeliest(layout: Layout, ball: str) -> str:
 
 def _good_place(outlook: Outlook, state: RackState) -> Point:
     """Where to go on from when no stroke was found: the best place for whatever follows."""
-    turn = outlook.quick(state)
-    x, y = turn.grid.places[int(np.argmax(turn.run))]
+    x, y = outlook.grid.places[int(np.argmax(outlook.run_ahead(state)))]
     return float(x), float(y)
 
 

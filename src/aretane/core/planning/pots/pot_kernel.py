@@ -26,7 +26,7 @@ from aretane.core.physics.compiled import (
     kernel,
 )  # fmt: skip
 from aretane.core.physics.cue import TIP_LIMIT, squirt, strike
-from aretane.core.physics.engine import run
+from aretane.core.physics.engine import lay_out, run
 from aretane.core.planning.pots.touch_kernel import COURSE, touched_by
 from aretane.core.rules.masks import Flags
 
@@ -61,8 +61,7 @@ def _leaves(
     b: Floats, k: Ints, meet: Floats, rows: Floats, result: Ints, c: Floats, aim: float,
 ) -> float:  # fmt: skip
     """The direction in which the object ball leaves under this aim; NaN where it is missed."""
-    b[:] = pair
-    k[:] = kinds
+    lay_out(b, k, pair, kinds)
     strike(b, k, p, aim, c[C_SPEED], c[C_SIDE], c[C_HEIGHT], c[C_ELEVATION], emr)
     run(b, k, p, size, jaws, pockets, meet, result, rows, CAP)
     dx, dy = b[1, X] - pair[1, X], b[1, Y] - pair[1, Y]
@@ -96,8 +95,7 @@ def _play_from(
     side: float, height: float, elevation: float,
 ) -> None:  # fmt: skip
     """Play a stroke at the candidate `c` from its place."""
-    b[:] = start
-    k[:] = state
+    lay_out(b, k, start, state)
     b[0, X], b[0, Y] = c[C_X], c[C_Y]
     k[0, FROZEN] = -1
     off = math.sqrt(side * side + height * height)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -17,6 +16,7 @@ from aretane.core.physics.compiled import Floats, Ints
 from aretane.core.physics.sampling import Cancelled
 from aretane.core.physics.start import start_of
 from aretane.core.physics.table_shape import table_shape
+from aretane.core.physics.threads import in_threads
 from aretane.core.planning.pots.pot_kernel import (
     A_HALF,
     A_MOVED,
@@ -227,7 +227,7 @@ class Ground:
         return np.array([reach_for(self.layout.table, (x, y), aim, arm).wider for x, y, aim in ways])
 
     def _in_parts(self, work: Callable[[slice], None], n: int) -> None:
-        """Work on slices, on several threads; the kernels let go of the interpreter."""
+        """Work on slices, on several threads."""
 
         def one(begin: int) -> None:
             if self.cancelled is not None and self.cancelled():
@@ -237,12 +237,7 @@ class Ground:
         # Whatever the threads: a kernel begins with what it found for the pot before, and so each part anew.
         size = min(_MOST, max(_LEAST, -(-n // _PARTS)))
         begins = range(0, n, size)
-        if self.threads == 1 or len(begins) < 2:
-            for begin in begins:
-                one(begin)
-            return
-        with ThreadPoolExecutor(self.threads) as pool:
-            list(pool.map(one, begins))
+        in_threads(one, begins, self.threads)
 
 
 def _vast(table: Table) -> Table:

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from aretane.core.physics.compiled import CONTACT, OFF, POTTED, RADIUS, REST, ROLL, Floats, kernel
+from aretane.core.physics.compiled import CONTACT, OFF, POTTED, RADIUS, REST, ROLL, Floats, inlined, kernel
 
 BLOCKED = 32  # places by which the bits of balls are moved that are met before the pot is decided
 COURSE = 160  # rows of the course of a shot that are kept; what happens after so many moves little
@@ -36,10 +36,7 @@ def touched_by(rows: Floats, start: Floats, absent: Floats, target: int) -> int:
             t = lasts * piece / pieces
             to_x = row[_X] + (row[_VX] + 0.5 * row[_AX] * t) * t
             to_y = row[_Y] + (row[_VY] + 0.5 * row[_AY] * t) * t
-            for j in range(absent.shape[0]):
-                bits = (1 << j) | (1 << j + BLOCKED) if blocks else 1 << j
-                if touched & bits != bits and _gap(x, y, to_x, to_y, absent[j]) < radius + absent[j, 2]:
-                    touched |= bits
+            touched |= _in_the_way(x, y, to_x, to_y, radius, absent, blocks, touched)
             x, y = to_x, to_y
     return touched
 
@@ -63,13 +60,27 @@ def _until_next(rows: Floats, r: int) -> float:
     return speed / slowing if slowing > 1e-9 else 0.0
 
 
-@kernel
-def _gap(x: float, y: float, to_x: float, to_y: float, ball: Floats) -> float:
-    """Distance of a ball's centre from the way between two places."""
+@inlined
+def _in_the_way(
+    x: float, y: float, to_x: float, to_y: float, radius: float, absent: Floats, blocks: bool, known: int
+) -> int:
+    """Bits of the absent balls that a ball touches on the straight way between two places; `known` are not asked
+    again.
+    """
+    found = 0
     dx, dy = to_x - x, to_y - y
-    length2 = max(dx * dx + dy * dy, 1e-18)
-    share = min(max(((ball[0] - x) * dx + (ball[1] - y) * dy) / length2, 0.0), 1.0)
-    return math.hypot(ball[0] - x - share * dx, ball[1] - y - share * dy)
+    per_length2 = 1.0 / max(dx * dx + dy * dy, 1e-18)
+    for j in range(absent.shape[0]):
+        bits = (1 << j) | (1 << j + BLOCKED) if blocks else 1 << j
+        reach = radius + absent[j, 2]
+        if known & bits == bits or reach <= 0.0:
+            continue
+        gx, gy = absent[j, 0] - x, absent[j, 1] - y
+        share = min(max((gx * dx + gy * dy) * per_length2, 0.0), 1.0)
+        gx, gy = gx - share * dx, gy - share * dy
+        if gx * gx + gy * gy < reach * reach:
+            found |= bits
+    return found
 
 
 NONE_ABSENT = np.zeros((0, 3))

@@ -25,6 +25,7 @@ from aretane.core.physics.compiled import (
     Ints,
     X,
     Y,
+    allocating,
     entry,
     kernel,
 )  # fmt: skip
@@ -96,7 +97,7 @@ def widest_window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> t
     return low, high, high - low > NARROWEST
 
 
-@kernel
+@allocating
 def _window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> tuple[float, float, float]:
     """The widest part and the free share of what the jaws leave."""
     x, y, radius = b[target, X], b[target, Y], b[target, RADIUS]
@@ -130,7 +131,7 @@ def _window(b: Floats, k: Ints, pockets: Floats, target: int, q: int) -> tuple[f
     return low + lows[best], low + highs[best], min(free / (high - low), 1.0)
 
 
-@kernel
+@allocating
 def _shadow(
     pockets: Floats, q: int, x: float, y: float, low: float, high: float, ox: float, oy: float, reach: float
 ) -> tuple[float, float, bool]:
