@@ -1,8 +1,8 @@
 """Frames of snooker played out on the table: what choices promise of them, held against both players choosing anew
 at every stroke, quickly, and playing it with their errors, until the frame is over.
 
-The reference shares the simulator, the rules and the position maps (which only choose) with what it checks, and
-nothing else: no chain of visits, no chance a ball.
+The reference shares the simulator, the rules and the position maps (which only choose) with what it checks, the
+maps as fine as those that the choices were valued by, and nothing else: no chain of visits, no chance a ball.
 """
 
 from __future__ import annotations
@@ -39,7 +39,7 @@ from aretane.core.planning.outlook.turn_kernel import (
     best_safety,
 )  # fmt: skip
 from aretane.core.planning.pots.pots import Ground
-from aretane.core.planning.pots.strokes import COARSE, GLANCE, QUICK
+from aretane.core.planning.pots.strokes import COARSE, QUICK
 from aretane.core.rack import colour_spots
 from aretane.core.rules.game import RackState, Seen
 from aretane.core.rules.snooker import remaining
@@ -154,7 +154,7 @@ def _compared(number: int, times: int) -> dict[str, Any]:
     mine, theirs = LEVELS[number % 3], LEVELS[(number + number // 3) % 3]
     both = hands[mine], hands[theirs]
     found = options_for(layout, both, COARSE, 0, 1)
-    outlook = outlook_for(game_of(layout), both, GLANCE, 0, 1)
+    outlook = outlook_for(game_of(layout), both, COARSE, 0, 1)
     best = found.options[0]
     first = best.stroke, best.ball
     won = [Frame(outlook, layout, outlook.game.state, 1000 * number + n, first).won() for n in range(times)]

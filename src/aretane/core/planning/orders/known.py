@@ -55,9 +55,9 @@ class Known:
         order = [*draws[0::2], *draws[1::2]]
         kept = np.nonzero(made[:, order])
         kept = kept[0], np.array(order)[kept[1]]
-        even = made[:, 0::2].sum(axis=1)
-        ends = np.cumsum(made.sum(axis=1))
-        begins = np.concatenate([[0], ends[:-1]])
+        even, every = made[:, 0::2].sum(axis=1), made.sum(axis=1)
+        ends = np.cumsum(every)
+        begins = ends - every
         halves = 2.0 * np.stack([self.weights[:, 0::2].sum(axis=1), self.weights[:, 1::2].sum(axis=1)], axis=1)
         return Columns(
             np.stack([self.origin, begins, begins + even, ends], axis=1), always, np.minimum(halves, 1.0),
