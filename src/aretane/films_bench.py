@@ -1,7 +1,9 @@
 """How well films of others are read: each film of a folder beside its truth. Reported, never tested.
 
 The truth beside FILM.mp4 is FILM.json: the four corners, and of each picture its time and the balls with their
-places, radii in pixels and the share that nearer balls hide. All show nine-ball on a table of nine feet.
+places, radii in pixels and the share that nearer balls hide. All show nine-ball on a table of nine feet. What an
+arm hides the truth does not know: a ball that lies where it lay in the picture before or after, and looks
+otherwise, is covered by it.
 """
 
 from __future__ import annotations
@@ -15,13 +17,20 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from aretane.core.errors import InputError
 
 CORNERS = ("corner:head-left", "corner:head-right", "corner:foot-right", "corner:foot-left")
 NEAR = 0.04  # m: a find this near to a ball is that ball
 HIDDEN = 0.6  # of a ball behind others: from here on it is not asked for; found all the same, it is no fault
+OTHERWISE = (
+    40.0  # of 255: by so much the same place of a resting ball differs in two pictures when something covers it
+)
+STAYED = 0.002  # m: a ball that has moved no more has not moved
 SMALL = 5.0  # pixels of radius: below, places are judged apart
+ARM = "arm"  # as the truth names it among what stands before the table
+A_HAIR = 1e-3  # s: so that a picture's own time finds it
 DISCIPLINE, TABLE = "nine-ball", "pool-9ft"
 
 
@@ -39,16 +48,47 @@ def row_of(path: Path) -> dict[str, Any]:
     """One film's line: of single pictures, and (`read_`) of the whole film read as a recording."""
     import cv2
 
+    from aretane.vision.files.frames import picture_at
+
     cv2.setNumThreads(1)
     truth = json.loads(path.with_suffix(".json").read_bytes())
     single, read = _Tally(), _Tally()
-    for frame in truth["frames"]:
-        single.look(frame["balls"], _told(path, truth, frame["t"]))
+    pictures = [picture_at(path, frame["t"] + A_HAIR)[1] for frame in truth["frames"]]
+    for at, frame in enumerate(truth["frames"]):
+        hidden = [max(ball["hidden"], covered(ball, at, truth["frames"], pictures)) for ball in frame["balls"]]
+        balls = [{**ball, "hidden": share} for ball, share in zip(frame["balls"], hidden, strict=True)]
+        single.look(balls, _told(path, truth, frame["t"]))
     for balls, told in _layouts(path, truth):
         read.look(balls, told)
     told_of = {key: truth.get(key) for key in ("camera", "cloth", "balls")}
     counts = {f"read_{key}": value for key, value in read.counts().items()}
     return {"film": path.stem, **told_of, **single.counts(), **single.offs(), **counts}
+
+
+def covered(
+    ball: Mapping[str, Any], at: int, frames: Sequence[Mapping[str, Any]], pictures: Sequence[NDArray[np.uint8]]
+) -> float:
+    """The share of a ball's disc that an arm covers in picture `at`, as far as the pictures next to it, without an
+    arm in them, show the same ball in the same place; 0 where they do not, or no arm is there.
+    """
+    if ARM not in frames[at]["near"]:
+        return 0.0
+    shares = []
+    for near in (at - 1, at + 1):
+        if not 0 <= near < len(frames) or ARM in frames[near]["near"]:
+            continue
+        same = next((one for one in frames[near]["balls"] if one["id"] == ball["id"]), None)
+        if same is not None and math.dist((same["x"], same["y"]), (ball["x"], ball["y"])) < STAYED:
+            shares.append(_unlike(pictures[at], pictures[near], ball["pixel"], ball["radius"]))
+    return min(shares, default=0.0)
+
+
+def _unlike(one: NDArray[np.uint8], other: NDArray[np.uint8], middle: Sequence[float], radius: float) -> float:
+    """The share of a disc in which two pictures differ."""
+    v, u = np.mgrid[: one.shape[0], : one.shape[1]]
+    disc = (u - middle[0]) ** 2 + (v - middle[1]) ** 2 < radius**2
+    apart = np.abs(one[disc].astype(float) - other[disc]).max(axis=1)
+    return float((apart > OTHERWISE).mean()) if len(apart) else 0.0
 
 
 def _wanted(path: Path, truth: Mapping[str, Any], marked_at: float | None) -> Any:
@@ -64,7 +104,7 @@ def _told(path: Path, truth: Mapping[str, Any], at: float) -> list[tuple[str, An
     from aretane.vision.shots.looking import balls_in, balls_of
 
     try:
-        told, _, _ = balls_in(_wanted(path, truth, None), at + 1e-3, balls_of("pool", DISCIPLINE))
+        told, _, _ = balls_in(_wanted(path, truth, None), at + A_HAIR, balls_of("pool", DISCIPLINE))
     except InputError:
         return []
     return [(one.name, one.candidate.place) for one in told]

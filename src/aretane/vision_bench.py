@@ -21,6 +21,7 @@ SHOTS = 6  # of each match
 SPAN = 30.0  # seconds of each recording that are timed
 NEAR = 0.04  # m: a find this near to a ball is that ball
 HIDDEN = 0.5  # of a ball that somebody covers: it need not be found
+STAYED = 0.01  # m: a ball that was moved no farther stands where it stood
 SPARSE = 1.5  # seconds between pictures from which on times are compared loosely
 LARGE = 18.0  # pixels: balls of this size and more are judged apart
 
@@ -134,13 +135,44 @@ def _reading(path: Path, truth: dict[str, Any]) -> dict[str, Any]:
         shots += part.shots
     real = [one.shot for one in corrected(shots, []) if one.shot.kind == "shot"]
     pairs = _paired(truth["shots"], real, 1.0 if interval < SPARSE else 1.6 * interval)
+    seen = [shot for number, shot in enumerate(truth["shots"]) if shown(truth, number)]
+    paired = sum(any(one is shot for one, _ in pairs) for shot in seen)
     return {
         "shots": len(truth["shots"]),
-        "shots_recall": round(len(pairs) / len(truth["shots"]), 3),
+        "shots_shown": len(seen),
+        "shots_found": len(pairs),
+        "shots_recall": round(paired / max(1, len(seen)), 3),
         "shots_precision": round(len(pairs) / max(1, len(real)), 3),
         **_names(truth, real),
         **(paths_bench.measure(pairs, truth["frames"]) if 1 / interval >= SLOWEST else {}),
     }
+
+
+def shown(truth: dict[str, Any], number: int) -> bool:
+    """Whether the pictures show a shot: each ball that it moves stands uncovered in one before it, and each that it
+    leaves somewhere else uncovered in one after it. Of any other nobody can tell from them that it was played.
+    """
+    shots = truth["shots"]
+    since = shots[number - 1]["still"] if number else 0.0
+    until = shots[number + 1]["contact"] if number + 1 < len(shots) else math.inf
+    before = [one for one in truth["frames"] if since <= one["t"] < shots[number]["contact"]]
+    after = [one for one in truth["frames"] if shots[number]["still"] <= one["t"] < until]
+    if not before or not after:
+        return False
+    old, new = before[-1]["balls"], after[0]["balls"]
+    moved = [ball for ball, place in old.items() if ball not in new or math.dist(place, new[ball]) > STAYED]
+    return all(_uncovered(before, ball, old[ball]) for ball in moved) and all(
+        _uncovered(after, ball, new[ball]) for ball in moved if ball in new
+    )
+
+
+def _uncovered(frames: Sequence[dict[str, Any]], ball: str, place: Sequence[float]) -> bool:
+    return any(
+        ball in one["balls"]
+        and math.dist(one["balls"][ball], place) <= STAYED
+        and one["hidden"].get(ball, 0) < HIDDEN
+        for one in frames
+    )
 
 
 def _speed(path: Path, truth: dict[str, Any]) -> float:

@@ -67,6 +67,23 @@ def test_balls_frozen_to_far_and_near_rails_are_found():
     assert (max(distances) < 0.025, false) == (True, 0)
 
 
+def in_line_of_sight(camera, place, turned, apart):
+    """A second place `apart` from the first, away from the camera but for this angle."""
+    away = math.atan2(place[1] - camera.position[1], place[0] - camera.position[0]) + math.radians(turned)
+    return place[0] + apart * math.cos(away), place[1] + apart * math.sin(away)
+
+
+@pytest.mark.parametrize("place", [(0.6, 0.5), (1.3, 0.9), (1.6, 0.6), (1.0, 0.2)])
+@pytest.mark.parametrize("turned", [-15, 0, 15])
+def test_two_balls_that_touch_in_the_line_of_sight_are_two(place, turned):
+    camera = camera_for(POOL, "short rail", (854, 480), np.random.default_rng(3))
+    pair = {"8": place, "6": in_line_of_sight(camera, place, turned, POOL.ball_diameter * 1.001), "cue": (0.3, 1.1)}
+    picture, camera, dice = shown(balls=pair, size=(854, 480))
+    noisy = np.clip(picture + dice.normal(0, 2.5, picture.shape), 0, 255).astype(np.uint8)
+    distances, false = misses(find_balls(prepare(noisy, POOL, camera), POOL, camera), pair)
+    assert (max(distances) < 0.03, false) == (True, 0)
+
+
 @pytest.mark.parametrize("pockets", ["wide", "leather"])
 @pytest.mark.parametrize("view", ["short rail", "corner"])
 def test_pockets_of_another_make_are_no_balls_and_a_ball_before_one_is(view, pockets):

@@ -42,6 +42,7 @@ REACH = 2.2  # ball diameters from a ball just found
 GROWN = 1.06  # ball radii that a known ball explains
 APART = 0.86  # ball diameters: nearer finds are one ball
 AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
+BESIDE = 0.25  # ball radii: farther no find is moved to make room for it
 FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
 
 
@@ -98,7 +99,16 @@ def _chosen(
         if chance < ENOUGH or (chosen and chance < SURE):
             break
         place = _inside(table, (float(places[index, 0]), float(places[index, 1])))
-        if place is not None and told.visible[index] >= LEAST_SEEN and _clear(place, taken + chosen, table):
+        if place is None or told.visible[index] < LEAST_SEEN:
+            continue
+        if not _clear(place, taken + chosen, table):
+            place = _beside(place, taken + chosen, table, camera)
+            if (
+                place is None
+                or _pixels_off(place, told.centre[index], still, table, camera) > BESIDE * radii[index]
+            ):
+                continue
+        if _clear(place, taken + chosen, table):
             chosen.append(place)
             scores.append(chance)
     return candidates_at(chosen, scores, table, camera), starts
@@ -133,6 +143,27 @@ def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:
 def _clear(place: Point, others: Sequence[Point], table: Table) -> bool:
     """Whether a ball has room there beside the others."""
     return all(math.dist(place, other) >= APART * table.ball_diameter for other in others)
+
+
+def _beside(place: Point, others: Sequence[Point], table: Table, camera: Camera) -> Point | None:
+    """The place of a ball behind the nearest of the others, moved away from it until both would touch: in the line
+    of sight a picture tells it less well than that. None of one before it, which would be seen whole: what is taken
+    for that is the other's shadow.
+    """
+    nearest = min(others, key=lambda other: math.dist(place, other))
+    apart, eye = math.dist(place, nearest), camera.position[:2]
+    if apart < 1e-6 or math.dist(place, eye) < math.dist(nearest, eye):
+        return None
+    share = table.ball_diameter / apart
+    return _inside(
+        table, (nearest[0] + share * (place[0] - nearest[0]), nearest[1] + share * (place[1] - nearest[1]))
+    )
+
+
+def _pixels_off(place: Point, centre: Pixels, still: Still, table: Table, camera: Camera) -> float:
+    """How far from a pixel of the box a ball at a place would be seen."""
+    seen = project(camera, np.array([[*place, table.radius]]))[0] - still.bed.corner
+    return math.dist(seen, centre)
 
 
 def explained(known: Array, balls: Sequence[Candidate], still: Still, table: Table, camera: Camera) -> Array:
