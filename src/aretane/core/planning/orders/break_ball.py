@@ -187,5 +187,5 @@ def _best_pots(table: Table, left: Floats, hand: Hand) -> Floats:
     best = np.zeros(len(left))
     for ball in range(1, left.shape[1]):
         others = np.delete(left, [0, ball], axis=1)
-        best = np.fmax(best, quick_pot(table, left[:, 0], left[:, ball], others, hand))
+        best = quick_pot(table, left[:, 0], left[:, ball], others, hand, best)
     return best

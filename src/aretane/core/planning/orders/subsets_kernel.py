@@ -31,11 +31,10 @@ def _half(
         at, a, b = marks[s, CELL], samples[s, ALONG], samples[s, ACROSS]
         low = worth[at] * (1.0 - b) + worth[at + 1] * b
         high = worth[at + rows] * (1.0 - b) + worth[at + rows + 1] * b
-        follows = low * (1.0 - a) + high * a
-        if touched & after != 0:
-            follows *= bumped
-            if touched & after & tied != 0 and stirred > 0.0:
-                follows = OPENED * stirred + (1.0 - OPENED) * follows
+        met = touched & after
+        follows = (low * (1.0 - a) + high * a) * (bumped if met != 0 else 1.0)
+        if met & tied != 0 and stirred > 0.0:
+            follows = OPENED * stirred + (1.0 - OPENED) * follows
         value += weight * (gain + follows)
         made += weight
     # A midpoint sum of the normal density may come out a hair above 1.

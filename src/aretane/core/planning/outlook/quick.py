@@ -19,11 +19,13 @@ from aretane.core.table import Table
 STEEPEST = math.radians(85)
 
 
-def quick_pot(table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand) -> Floats:
-    """Chance of the best pot of `ball` (n x 2) from `cue` (n x 2) among `others` (n x m x 2); NaN places are
-    gone.
+def quick_pot(
+    table: Table, cue: Floats, ball: Floats, others: Floats, hand: Hand, known: Floats | None = None
+) -> Floats:
+    """Chance of the best pot of `ball` (n x 2) from `cue` (n x 2) among `others` (n x m x 2), or the one that is
+    `known` (n) already if that is better; NaN places are gone.
     """
-    best = np.zeros(len(cue))
+    best = np.zeros(len(cue)) if known is None else known.copy()
     usual = 1.0 if hand.plain else USUAL_EFFORT
     reach = table.radius + table.cue_radius
     for pocket in table.pockets.values():
