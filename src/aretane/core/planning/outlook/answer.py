@@ -90,11 +90,8 @@ def follow_run(outlook: Outlook, state: RackState, ball: str) -> Floats:
     after = outlook.game.after_pot(state, ball)
     gain = outlook.game.scored(state, after) if outlook.scale.points else 0.0
     if after.winner is not None or after.player != state.player:
-        ends, shape = (
-            outlook.scale.points or after.winner == state.player,
-            (outlook.grid.columns, outlook.grid.rows),
-        )
-        return np.full(shape, (gain if outlook.scale.points else 1.0) if ends else 0.0)
+        end = gain if outlook.scale.points else float(after.winner == state.player)
+        return np.full((outlook.grid.columns, outlook.grid.rows), end)
     return outlook.run_ahead(after) + gain
 
 
