@@ -7,7 +7,11 @@ from __future__ import annotations
 
 import pytest
 
-from aretane.core.errors import ImpossibleShot
+from aretane.core.errors import ImpossibleShot, InputError
+from aretane.core.layout import Layout, State
+from aretane.core.rules.disciplines import rules_of
+from aretane.core.rules.options import with_defaults
+from aretane.core.table import PRESETS as TABLES
 from tests.core.rules.sheets import brk, called, choice, entry, rack, says
 
 EIGHT = "eight-ball"
@@ -185,3 +189,10 @@ def test_a_rack_kept_by_hand():
     assert (sheet.winner, sheet.score) == ("A", {"A": 1, "B": 0})
     assert sheet.state.points == {"A": 8, "B": 3}
     assert [r.next for r in sheet.rulings] == ["B", "B", "B", "B", "A", *["A"] * 7, None]
+
+
+@pytest.mark.parametrize(("game", "group"), [("eight-ball", "reds"), ("blackball", "stripes"), ("eight-ball", "")])
+def test_a_group_that_is_not_played_with_is_named(game, group):
+    layout = Layout(TABLES["pool-9ft"], game, {"cue": (0.5, 0.5)}, State(group=group))
+    with pytest.raises(InputError, match=f"'{group}' is no group of this game"):
+        rules_of(game).resume(layout, with_defaults(game, {}))

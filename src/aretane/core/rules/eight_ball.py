@@ -6,6 +6,7 @@ The common league variants are options: see `options.py`.
 from __future__ import annotations
 
 from aretane.core.ball import OBJECT_BALLS
+from aretane.core.errors import InputError
 from aretane.core.layout import Layout
 from aretane.core.rules.game import (
     BREAK,
@@ -198,9 +199,11 @@ NOTHING = {"A": 0, "B": 0}
 
 
 def shared_out(player: str, group: str | None, groups: tuple[str, str]) -> dict[str, str | None]:
-    """Each player's group, given one player's."""
+    """Each player's group, given one player's. Raises `InputError` for one that is not played with."""
     if group is None:
         return {"A": None, "B": None}
+    if group not in groups:
+        raise InputError("state.group", f"{group!r} is no group of this game; it has {' and '.join(groups)}")
     rest = groups[1 - groups.index(group)]
     return {player: group, opponent(player): rest}
 
