@@ -29,6 +29,18 @@ C = [ball(1, (0.2, 0.2)), ball(3, (1.5, 0.5))]
 SHOTS = [shot(0, A, B), shot(10, B, C), shot(20, C, C[:1])]
 
 
+def test_what_was_seen_later_and_stood_there_is_in_the_layout_before_it_too():
+    late = Placed(7, (2.0, 0.9), 0.004, 3, late=True)
+    first, second, _ = (one.shot for one in corrected([SHOTS[0], shot(10, [*B, late], C), SHOTS[2]], []))
+    assert first.after == (*B, late)
+    assert (first.moved, first.gone) == (2, 0), "it was not gone"
+    assert 7 in first.arrived
+    by_hand = Placed(7, (2.0, 0.9), 0.004, 3)
+    assert corrected([SHOTS[0], shot(10, [*B, by_hand], C)], [])[0].shot.after == tuple(B)
+    assert layout_as_data([late])[0]["late"]
+    assert shot_from_data(shot_as_data(second)) == second
+
+
 def ids(found):
     return [one.id for one in found]
 

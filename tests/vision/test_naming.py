@@ -20,7 +20,7 @@ from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.shots import naming
 from aretane.vision.shots.exchange import Naming, Task
-from aretane.vision.shots.naming import _gone, _stays, name_tracks, once, racked_in
+from aretane.vision.shots.naming import _gone, _stays, _trust, name_racks, once, racked_in
 from aretane.vision.shots.watch import Placed, Shot
 
 IVORY, RED, BLACK, LAMP = (80.0, 0.0, 6.0), (42.0, 55.0, 36.0), (12.0, 1.0, 0.0), (98.0, 0.0, 2.0)
@@ -93,9 +93,9 @@ def test_the_ball_that_every_shot_moves_is_the_cue_ball():
         [placed(track, place, dull), *rest] for track, place in ((1, (0.5, 0.5)), (4, (0.9, 0.9)), (5, (0.3, 0.2)))
     )
     shots = [shot(0, a, b, (1,), (4,)), shot(9, b, c, (4,), (5,))]
-    names = name_tracks(shots, (CUE, "3", "9"), {}).names
+    names = name_racks([shots], (CUE, "3", "9"), {}).names
     assert balls_of(names) == {1: CUE, 4: CUE, 5: CUE, 2: "9", 3: "3"}
-    corrected = name_tracks(shots, (CUE, "3", "9"), {2: CUE}).names
+    corrected = name_racks([shots], (CUE, "3", "9"), {2: CUE}).names
     assert corrected[2] == (CUE, 1.0), "what the coach says holds"
     assert CUE not in {name for track, name in balls_of(corrected).items() if track != 2}, (
         "and there is one cue ball"
@@ -113,7 +113,7 @@ def test_a_shot_that_was_none_does_not_take_the_cue_ball_away():
         shot(5, [cue[1], red, yellow], [cue[1], again, yellow], (2,), (4,)),
         shot(9, [cue[1], again, yellow], [cue[2], again, yellow], (5,), (6,)),
     ]
-    names = balls_of(name_tracks(shots, (CUE, "1", "3"), {}).names)
+    names = balls_of(name_racks([shots], (CUE, "1", "3"), {}).names)
     assert names == {1: CUE, 5: CUE, 6: CUE, 2: "3", 4: "3", 3: "1"}
 
 
@@ -125,14 +125,14 @@ def test_what_moves_takes_its_name_along_and_a_word_of_the_coach_goes_with_it():
     before = [cue[0], placed(2, (1.0, 0.5), some), placed(3, (1.5, 0.5), other)]
     after = [cue[1], placed(4, (1.5, 0.6), some), before[2]]
     shots = [shot(0, before, after, (1, 2), (4, 6))]
-    told = name_tracks(shots, (CUE, "3", "7"), {})
+    told = name_racks([shots], (CUE, "3", "7"), {})
     names = balls_of(told.names)
     assert names[2] == names[4] != names[3]
     (doubt,) = told.doubts
     assert doubt.names == {n: names[n] for n in (2, 3, 4)}
     assert doubt.instead == {2: names[3], 4: names[3], 3: names[2]}, "a word on one is a word on all three"
-    assert not name_tracks(shots, (CUE, "3", "7"), {4: names[3]}).doubts
-    corrected = balls_of(name_tracks(shots, (CUE, "3", "7"), {4: names[3]}).names)
+    assert not name_racks([shots], (CUE, "3", "7"), {4: names[3]}).doubts
+    corrected = balls_of(name_racks([shots], (CUE, "3", "7"), {4: names[3]}).names)
     assert corrected[2] == corrected[4] == names[3]
     assert corrected[3] == names[2]
 
@@ -148,7 +148,7 @@ def test_a_ball_that_was_followed_is_the_same_ball():
         ways = {2: (Mark(0.0, (1.0, 0.5)), Mark(2.0, to[end])), 3: (Mark(0.0, (1.5, 0.5)), Mark(2.0, to[other]))}
         events = tuple(Event(2.0, "rest", (str(track),), way[-1].place) for track, way in ways.items())
         seen = replace(shot(0, before, after, (1, 2, 3), (4, 5, 6)), paths=ways, events=events)
-        names = balls_of(name_tracks([seen], (CUE, "3", "7"), {}).names)
+        names = balls_of(name_racks([[seen]], (CUE, "3", "7"), {}).names)
         assert (names[end], names[other]) == (names[2], names[3])
 
 
@@ -163,7 +163,7 @@ def test_in_rotation_the_lowest_goes_first():
         shot(0, [cue[0], gone, stays, *others], [cue[1], gone, stays, *others], (1,), (5,)),
         shot(5, [cue[1], gone, stays, *others], [cue[2], stays, *others], (5, 2), (6,)),
     ]
-    names = balls_of(name_tracks(shots, balls, {}).names)
+    names = balls_of(name_racks([shots], balls, {}).names)
     assert (names[2], names[3]) == ("1", "5")
 
 
@@ -175,12 +175,46 @@ def test_a_set_of_any_make_is_named_by_its_own_colours(make):
     assert [names_for(looks, balls)[n][0] for n in range(10)] == list(balls)
 
 
+def test_all_racks_of_a_recording_are_played_with_one_set():
+    """A tan ball beside a red one could be an old 5; where a whole rack is the television set's, it is its 7."""
+    names = (CUE, *(str(n) for n in range(1, 10)))
+
+    def rack(start, first, make, balls):
+        looks = [Appearance(0.05, 0.0, _lab(colour_of(ball, make))) for ball in balls]
+        still = [placed(first + 3 + n, (0.3 + 0.2 * n, 1.0), look) for n, look in enumerate(looks)]
+        cue = [placed(first + n, place, WHITE) for n, place in enumerate(((0.5, 0.5), (0.9, 0.9)))]
+        return shot(start, [cue[0], *still], [cue[1], *still], (first,), (first + 1,))
+
+    full, few = rack(0, 1, "television", "1234567"), rack(90, 50, "television", "37")
+    told = balls_of(name_racks([[full], [few]], names, {}).names)
+    assert [told[4 + n] for n in range(7)] == list("1234567")
+    assert [told[53], told[54]] == ["3", "7"]
+    alone = balls_of(name_racks([[few]], names, {}).names)
+    assert [alone[53], alone[54]] == ["3", "5"]
+
+
+def test_a_look_counts_beside_the_looks_that_there_could_be():
+    """One picture of each layout: a ball that moves every time is seen once each, and its name is as sure."""
+    cue = [placed(n, (0.3 + 0.2 * n, 0.4), WHITE, hits=1) for n in range(1, 6)]
+    lying = [placed(20 + n, (0.4 * n, 1.0), solid(name), hits=5) for n, name in enumerate("2346", 1)]
+    mirroring = Appearance(0.25, 0.36, np.array([29.0, -14.0, 10.0]))  # a lamp, and green cloth
+    black = [placed(10 + n, (2.0, 0.2 * n), mirroring, hits=1) for n in range(1, 6)]
+    layouts = [[one, eight, *lying] for one, eight in zip(cue, black, strict=True)]
+    shots = [
+        shot(9 * n, before, after, (n + 1, n + 11), (n + 2, n + 12))
+        for n, (before, after) in enumerate(pairwise(layouts))
+    ]
+    assert _trust(_stays(shots)) == pytest.approx(np.ones(14))
+    told = balls_of(name_racks([shots], (CUE, *(str(n) for n in range(1, 10))), {}).names)
+    assert {told.get(one.track) for one in black} == {"8"}
+
+
 def test_a_ball_that_is_seen_elsewhere_does_not_stand_where_nobody_looked_since():
     """Somebody stands before the place that it has left: it is named where it is, and once in a layout."""
     cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (5, (0.9, 0.9)))]
     hidden, moved = placed(3, (1.5, 0.5), solid("3"), seen=False), placed(4, (2.0, 0.8), solid("3"))
     shots = [shot(0, [cue[0], YELLOW_BALL, RED_BALL], [cue[1], YELLOW_BALL, hidden, moved], (1,), (4, 5))]
-    names = name_tracks(shots, (CUE, "1", "3", "5"), {}).names
+    names = name_racks([shots], (CUE, "1", "3", "5"), {}).names
     assert balls_of(names) == {1: CUE, 5: CUE, 2: "1", 3: "3", 4: "3"}
     assert [one.track for one in once(shots[0].after, names)] == [5, 2, 4]
     assert [one.track for one in once(shots[0].before, names)] == [1, 2, 3]
@@ -191,7 +225,7 @@ def test_what_is_like_no_ball_has_no_name():
     chalk = placed(9, (2.0, 0.9), Appearance(0.0, 0.0, _lab(colour_of("2"))))
     cue = [placed(n, place, WHITE) for n, place in ((1, (0.5, 0.5)), (5, (0.9, 0.9)))]
     shots = [shot(0, [cue[0], YELLOW_BALL, chalk], [cue[1], YELLOW_BALL, chalk], (1,), (5,))]
-    assert balls_of(name_tracks(shots, (CUE, "1"), {}).names) == {1: CUE, 5: CUE, 2: "1"}
+    assert balls_of(name_racks([shots], (CUE, "1"), {}).names) == {1: CUE, 5: CUE, 2: "1"}
 
 
 def test_exchanges_find_the_least_cost():
@@ -254,7 +288,7 @@ def test_who_stands_apart_from_the_pack_at_the_break_is_the_cue_ball():
     scattered = [placed(11 + n, (0.3 * n, 0.2), one.appearance) for n, one in enumerate(before)]
     left, arrived = tuple(one.track for one in before), tuple(one.track for one in scattered)
     balls = (CUE, *"12345", "9")
-    names = balls_of(name_tracks([shot(0, before, scattered, left, arrived)], balls, {}).names)
+    names = balls_of(name_racks([[shot(0, before, scattered, left, arrived)]], balls, {}).names)
     assert (names[1], names[2]) == (CUE, "9")
 
 
@@ -276,7 +310,7 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
     assert (where.pop(tracks[balls[0]]), where.pop(tracks[balls[1]])) == ("front", "middle")
     assert set(where) == set(tracks.values()) - {tracks[ball] for ball in balls}, "the cue ball is not of it"
     left = tuple(range(1, len(layout) + 1))
-    told = name_tracks([shot(0, layout, [], left, ())], (CUE, *OBJECT_BALLS[discipline]), {})
+    told = name_racks([[shot(0, layout, [], left, ())]], (CUE, *OBJECT_BALLS[discipline]), {})
     assert {balls_of(told.names)[tracks[ball]] for ball in balls} == set(balls)
     assert balls_of(told.names)[tracks[balls[0]]] == balls[0]
 
@@ -301,7 +335,7 @@ def test_where_nobody_sees_the_cue_ball_no_ball_of_the_pack_is_taken_for_it():
     tracks, layout = racked_balls("nine-ball", TABLES["pool-9ft"], solid)
     pack = layout[1:]
     pack[-1] = replace(pack[-1], place=(pack[-1].place[0] + 0.01, pack[-1].place[1]))
-    told = name_tracks([shot(0, pack, [], tuple(tracks.values()), ())], (CUE, *OBJECT_BALLS["nine-ball"]), {})
+    told = name_racks([[shot(0, pack, [], tuple(tracks.values()), ())]], (CUE, *OBJECT_BALLS["nine-ball"]), {})
     assert balls_of(told.names) == {track: name for name, track in tracks.items()}
 
 

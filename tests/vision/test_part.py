@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import av
 import cv2
 import numpy as np
@@ -10,10 +12,11 @@ import pytest
 from aretane.core.errors import InputError
 from aretane.core.table import PRESETS
 from aretane.vision.render.places import camera_for
+from aretane.vision.shots.following import Progress, Ready, read
 from aretane.vision.shots.moments import with_contact
 from aretane.vision.shots.part import Tally, watch_for, words_about
 from aretane.vision.shots.wanted import Wanted
-from aretane.vision.shots.watch import Placed, Shot
+from aretane.vision.shots.watch import Placed, Shot, Watch
 from aretane.vision.table.camera import project
 from aretane.vision.table.cloth import ball_radius
 from tests.vision.films import film
@@ -53,6 +56,40 @@ def test_tallies_add_up():
 def test_a_single_picture_is_no_recording_to_read(tmp_path):
     with pytest.raises(InputError, match="no picture, or only one"):
         watch_for(Wanted(str(film(tmp_path / "one.mp4", [0.0])), POOL, "pool", {}))
+
+
+@pytest.mark.parametrize(("every", "back"), [(0.5, 0.55), (5.0, 5.5)])
+def test_a_part_begins_with_a_look_back(tmp_path, every, back):
+    """What was empty when the last part ended is known in the next one too."""
+    path = film(tmp_path / "parts.mp4", [n * every for n in range(8)])
+
+    class Eye:
+        standing = ()
+
+        def ready(self, at, _):
+            return Ready(at, np.zeros((2, 2, 3), np.uint8), None)
+
+    class Reader:
+        watch = Watch(every)
+
+        def __init__(self):
+            self.recalled, self.taken = [], []
+
+        def recall(self, ready):
+            self.recalled.append(ready.time)
+
+        def take(self, ready):
+            self.taken.append(ready.time)
+            return Progress(ready.time, [], True)
+
+        def finish(self, time):
+            return []
+
+    for begin, before in ((4 * every, [3 * every]), (0.0, [])):
+        reader = Reader()
+        list(read(path, Eye(), reader, begin, math.inf, back))
+        assert reader.recalled == pytest.approx(before)
+        assert reader.taken == pytest.approx([n * every for n in range(8) if n * every >= begin])
 
 
 @pytest.fixture(scope="module")

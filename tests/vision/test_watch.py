@@ -257,9 +257,45 @@ def test_a_cue_ball_that_arrives_was_struck_though_its_old_place_is_hidden():
     player = (0.5, 0.5)
     (shot,) = looked([([CUE, *REST], (), 10), ([CUE, *REST], (player,), 4), ([STRUCK, REST[0]], (player,), 8)])
     assert shot.contact == pytest.approx(14 * EVERY)
-    places = {one.place: one.seen for one in shot.after}
-    assert places[STRUCK[0]]
-    assert not places[CUE[0]], "only thought to be there"
+    assert {one.place for one in shot.after} == {STRUCK[0], REST[0][0]}, "there is but one cue ball"
+
+
+def test_where_only_the_cue_ball_moves_behind_somebody_it_is_a_shot():
+    player = (0.5, 0.5)
+    (shot,) = looked([([CUE, *REST], (), 10), ([STRUCK, *REST], (player,), 8)])
+    assert {one.place for one in shot.before} == {CUE[0], *(place for place, _ in REST)}
+    assert {one.place for one in shot.after} == {STRUCK[0], *(place for place, _ in REST)}
+    assert (shot.moved, shot.gone) == (1, 0)
+
+
+def test_a_second_white_ball_beside_a_hidden_one_is_no_shot():
+    """A striped ball that shows its cap was there with the cue ball before somebody stood in front of that."""
+    cap = ((0.9, 1.0), IVORY)
+    assert looked([([CUE, cap, *REST], (), 10), ([CUE, cap, *REST], (CUE[0],), 12)]) == []
+
+
+@pytest.mark.parametrize(("covered", "late"), [(((2.3, 1.0),), True), ((), False)])
+def test_what_nobody_saw_to_come_stood_there(covered, late):
+    """A ball is first seen some time after a shot: somebody stood before it, or it was set there by hand."""
+    found = ((2.3, 1.0), RED)
+    first, second = looked(
+        [
+            ([CUE, *REST], covered, 8),
+            ([STRUCK, *REST], covered, 8),
+            ([STRUCK, *REST, found], (), 8),
+            ([CUE, *REST, found], (), 8),
+        ]
+    )
+    assert found[0] not in [one.place for one in first.after]
+    assert [one.place for one in second.before if one.late] == [found[0]] * late
+
+
+def test_a_new_rack_has_no_ball_that_stood_hidden_before():
+    green = Appearance(0.0, 0.02, np.array([40.0, -45.0, 25.0]))
+    many = [((0.3 + 0.25 * n, 0.2 + 0.1 * n), green) for n in range(8)]
+    (rack,) = looked([([CUE, *REST], (), 4), ([CUE, *REST], (many[6][0],), 2), ([STRUCK, *many], (), 4)], every=5.0)
+    assert rack.kind == "re-rack"
+    assert {one.place for one in rack.before} == {CUE[0], *(place for place, _ in REST)}
 
 
 def test_what_leaves_when_all_had_come_to_rest_belongs_to_the_next_shot():

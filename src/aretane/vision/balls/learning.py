@@ -4,6 +4,7 @@
 
 A seed gives single pictures of what the bench films, in clubs that are fitted out otherwise; those of the bench
 take no part. A folder of films may come from any other renderer (docs/recordings.md says what truth they carry).
+What an arm hides of a ball is told by `covered` there, else it is not known in pictures with somebody in them.
 Every centre that the search would try is a case, and some around the balls and at random; alone, and with some of
 the balls beside it known; filmed as worse cameras would do it. Needs PyTorch and onnxscript, which the application
 does not.
@@ -48,6 +49,7 @@ AT_RANDOM, ABOUT = 14, 4  # places tried anywhere, and about each ball
 SOMEBODY = 0.15  # of a disc that is somebody: whether the ball is seen is not known
 WHOLE, LONELY = 0.95, 4.5  # of a ball is to be seen, and radii to the next, that it may be shown running
 FASTEST = 3.0  # radii that it runs while the picture is taken
+FASTEST_FIT, GENTLE_FIT = 4e-3, 1e-3  # the largest steps: of a new network, of one that is gone on with
 CORNERS = ("corner:head-left", "corner:head-right", "corner:foot-right", "corner:foot-left")
 
 
@@ -136,12 +138,13 @@ def _somewhere(
 
 
 def filmed(path: Path) -> Iterator[Shown]:
-    """The pictures of a film with its truth beside it."""
+    """The pictures of a film with its truth beside it; `covered`, where it is told, is what arms hide of a ball."""
     truth, table = json.loads(path.with_suffix(".json").read_bytes()), PRESETS["pool-9ft"]
     marks = {name: (u, v) for name, (u, v) in zip(CORNERS, truth["corners"], strict=True)}
     camera = solve_camera(table, marks, tuple(truth["size"]))
     for frame in truth["frames"]:
-        balls = [Ball((one["x"], one["y"]), None if frame["near"] else 0.0) for one in frame["balls"]]
+        unknown = None if frame["near"] else 0.0
+        balls = [Ball((one["x"], one["y"]), one.get("covered", unknown)) for one in frame["balls"]]
         yield Shown(picture_at(path, frame["t"] + 1e-3)[1], camera, table, balls)
 
 
@@ -309,8 +312,8 @@ def dataset(shown: Iterable[Shown], seed: int, times: int = 1) -> Cases:
     return Cases(np.concatenate([one.looked_at for one in found]), np.concatenate([one.told for one in found]))
 
 
-def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None) -> None:
-    """The network fitted and written to a file."""
+def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None, start: Path | None = None) -> None:
+    """The network fitted, from the weights of a file if one is given, and written to a file."""
     import torch
     from torch import nn
 
@@ -322,11 +325,13 @@ def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None) 
         nn.Conv2d(64, 64, 3, padding=1), nn.ReLU(),
         nn.Flatten(), nn.Linear(64 * (SIDE // 8) ** 2, 64), nn.ReLU(), nn.Linear(64, 4),
     )  # fmt: skip
+    if start is not None:
+        net.load_state_dict(_weights_in(start))
     x, y = torch.from_numpy(cases.looked_at), torch.from_numpy(cases.told)
     batch = 512
     steps = epochs * math.ceil(len(x) / batch)
     fit = torch.optim.AdamW(net.parameters(), lr=2e-3, weight_decay=1e-3)
-    pace = torch.optim.lr_scheduler.OneCycleLR(fit, 4e-3, total_steps=steps)
+    pace = torch.optim.lr_scheduler.OneCycleLR(fit, FASTEST_FIT if start is None else GENTLE_FIT, total_steps=steps)
     for epoch in range(epochs):
         net.train()
         total = 0.0
@@ -350,6 +355,15 @@ def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None) 
     anyhow = {"patches": {0: "n"}, "told": {0: "n"}}
     shown = (torch.zeros(2, CHANNELS, SIDE, SIDE),)
     torch.onnx.export(net, shown, str(out), **names, dynamic_axes=anyhow, dynamo=False)
+
+
+def _weights_in(file: Path) -> dict[str, Any]:
+    """Of a network that was written: each layer's weights by name."""
+    import onnx
+    import torch
+
+    held = onnx.load(str(file)).graph.initializer
+    return {one.name: torch.from_numpy(onnx.numpy_helper.to_array(one).copy()) for one in held}
 
 
 def _loss(said: Any, told: Any) -> Any:
@@ -398,6 +412,7 @@ def main(words: Sequence[str] | None = None) -> None:
         "--keep", type=Path, help="A folder for the cases of each source, so that they are made once."
     )
     asked.add_argument("--epochs", type=int, default=12)
+    asked.add_argument("--start", type=Path, help="A network found before, to go on from.")
     asked.add_argument("-o", "--out", type=Path, required=True)
     told = asked.parse_args(words)
     films = sorted(
@@ -409,7 +424,7 @@ def main(words: Sequence[str] | None = None) -> None:
         found = list(workers.map(_kept, [told.keep] * len(tasks), *zip(*tasks, strict=True)))
     cases = Cases(np.concatenate([one.looked_at for one in found]), np.concatenate([one.told for one in found]))
     print(len(cases.told), "cases", flush=True)
-    trained(cases, told.epochs, told.out)
+    trained(cases, told.epochs, told.out, start=told.start)
 
 
 def _kept(folder: Path | None, make: Any, task: tuple[Path, int]) -> Cases:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import Any
 
 from aretane.core.errors import InputError
 from aretane.core.review.course import Happening
 from aretane.vision.shots.found_data import placed_from
 from aretane.vision.shots.joining import goes_on, one_of
-from aretane.vision.shots.naming import Doubt, Names, Told, layouts_of, name_tracks
+from aretane.vision.shots.naming import Doubt, Names, Told, name_racks
 from aretane.vision.shots.watch import Placed, Shot
 
 Data = dict[str, Any]
@@ -39,6 +40,7 @@ def corrected(shots: Sequence[Shot], corrections: Sequence[Mapping[str, Any]]) -
             found[-1] = replace(found[-1], shot=one_of(found[-1].shot, shot))
         else:
             found.append(Found(f"s{number}", shot))
+    found = _agreeing(found)
     for correction in correcting(corrections):
         found = _CORRECT[correction["do"]](found, correction)
     found.sort(key=lambda one: one.shot.start)
@@ -49,6 +51,23 @@ def corrected(shots: Sequence[Shot], corrections: Sequence[Mapping[str, Any]]) -
     return numbered
 
 
+def _agreeing(found: Sequence[Found]) -> list[Found]:
+    """One layout between two shots: what was first seen some time after a shot, and stood there unseen, is a ball
+    of the layout that the shot left."""
+    told = list(found)
+    for number, (one, later) in enumerate(pairwise(found)):
+        shot = one.shot
+        known = {placed.track for placed in shot.after}
+        late = [placed for placed in later.shot.before if placed.late and placed.track not in known]
+        if late:
+            moved = min(len(late), shot.gone)  # what was not seen again was taken to be gone
+            tracks = tuple(placed.track for placed in late[:moved])
+            after = replace(shot, after=(*shot.after, *late), arrived=(*shot.arrived, *tracks),
+                            moved=shot.moved + moved, gone=shot.gone - moved)  # fmt: skip
+            told[number] = replace(one, shot=after)
+    return told
+
+
 def correcting(corrections: Sequence[Mapping[str, Any]]) -> list[Mapping[str, Any]]:
     """Those that change shots, not names."""
     return [one for one in corrections if one["do"] != "name"]
@@ -56,16 +75,13 @@ def correcting(corrections: Sequence[Mapping[str, Any]]) -> list[Mapping[str, An
 
 def named(found: Sequence[Found], balls: Sequence[str], corrections: Sequence[Mapping[str, Any]]) -> Told:
     """The name of every track, with what the coach has named, and what is in doubt."""
-    told = Told({})
     pinned: dict[int, str] = {}
     for one in corrections:
         if one["do"] in ("name", "ball"):
             pinned.pop(int(one["track"]), None)  # the newest word comes last
             pinned[int(one["track"])] = str(one["ball"])
-    for rack in sorted({one.rack for one in found}):
-        shots = [one.shot for one in found if one.rack == rack]
-        own = {placed.track for shot in shots for layout in layouts_of(shot) for placed in layout}
-        told = told.beside(name_tracks(shots, balls, {t: ball for t, ball in pinned.items() if t in own}))
+    racks = [[one.shot for one in found if one.rack == rack] for rack in sorted({one.rack for one in found})]
+    told = name_racks(racks, balls, pinned)
     by_hand = {int(one["track"]) for one in corrections if one["do"] == "ball"}  # nobody saw what it looks like
     return replace(told, names=told.names | {track: (pinned[track], BY_HAND) for track in by_hand})
 

@@ -35,6 +35,7 @@ EVERY = 0.5  # seconds between two looks
 FAR_BALL = 11.0  # pixels across, to which the farthest ball may be made smaller
 ABOUT, MOSTLY = 2.5, 0.6  # ball radii about a change that are looked at anew; of the bed: all of it is
 CHANGED = 8  # of 255: a pixel that differs more from the look before
+A_MOMENT = 1e-6  # s
 ANEW = 20  # looks after which the cloth is looked at anew
 STILL = 1.5e-4  # of the bed's pixels may have changed in a picture that is the same
 ROUND = 3.0  # ball radii about a ball that are looked at when it is measured
@@ -210,6 +211,11 @@ class Reader:
         shots = self.watch.look(look, lambda places: self._measure(ready, places))
         return Progress(ready.time, shots, True)
 
+    def recall(self, ready: Ready) -> None:
+        """Look again at a picture from before this part: it tells what was empty, and what the next one changes."""
+        if ready.still is not None:
+            self.last = self.watch.previous = self._look(ready, ready.still)
+
     def finish(self, time: float) -> list[Shot]:
         return self.watch.finish(time)
 
@@ -313,11 +319,12 @@ def measured(still: Still, table: Table, camera: Camera, place: Point) -> Measur
 
 
 def read(
-    path: Path, eye: Eye, reader: Reader, begin: float = 0.0, until: float = math.inf
+    path: Path, eye: Eye, reader: Reader, begin: float = 0.0, until: float = math.inf, back: float = 0.0
 ) -> Iterator[tuple[Ready | None, Progress]]:
     """Go through a recording from `begin` on; the last progress holds what was under way at its end, unless `until`
-    comes first. While one picture is looked at, the next is decoded and made ready beside it."""
-    time, coming = begin, pictures(path, EVERY, begin)
+    comes first. Pictures from up to `back` seconds earlier are only recalled. While one picture is looked at, the
+    next is decoded and made ready beside it."""
+    time, coming = begin, pictures(path, EVERY, begin - back)
 
     def following() -> Ready | None:
         for at, picture in coming:
@@ -330,6 +337,9 @@ def read(
             if ready.time >= until:
                 return
             waiting = beside.submit(following)
+            if ready.time < begin - A_MOMENT:
+                reader.recall(ready)
+                continue
             time = ready.time
             progress = reader.take(ready)
             eye.standing = [one.place for one in reader.watch.standing if one.left is None]

@@ -63,6 +63,7 @@ def _placed_as_data(one: Placed) -> Data:
         "sigma": round(float(one.sigma), 4),
         "hits": one.hits,
         "seen": one.seen,
+        "late": one.late,
         "look": [round(v, 3) for v in (look.ivory, look.dark, *map(float, look.colour))] if look else None,
     }
 
@@ -71,4 +72,5 @@ def placed_from(data: Mapping[str, Any]) -> Placed:
     look = data["look"]
     x, y = data["place"]
     appearance = Appearance(look[0], look[1], np.array(look[2:])) if look else None
-    return Placed(data["track"], (x, y), data["sigma"], data["hits"], appearance, data.get("seen", True))
+    told = data["track"], (x, y), data["sigma"], data["hits"], appearance
+    return Placed(*told, data.get("seen", True), data.get("late", False))

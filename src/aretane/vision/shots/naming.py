@@ -37,6 +37,7 @@ RETURNED = 1.5  # of cost: a ball that was not there a shot before, or is though
 RESTED = 3.0  # of cost: the cue ball lies still in a shot
 OTHERWISE, AT_MOST = 0.4, 2.0  # of the unlikeness between a ball's looks before and after a shot, which is no more
 FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as many as this share of tracks has not
+RARER = 3.0  # of cost: so much better must a make fit than the plain set, which most tables have (common practice)
 NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
 FOLLOWED, ARRIVED = 3.0, 0.03  # of cost less, for a ball that was followed to its new place; m from its way's end
 STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or stood apart from the pack
@@ -94,19 +95,38 @@ class Stay:
     racked: str = ""
 
 
-def name_tracks(shots: Sequence[Shot], balls: Sequence[str], pinned: Mapping[int, str]) -> Told:
-    """Ball and confidence for each track of one rack's shots, which are in the order of time.
+def name_racks(racks: Sequence[Sequence[Shot]], balls: Sequence[str], pinned: Mapping[int, str]) -> Told:
+    """Ball and confidence for each track of a recording's racks, each rack's shots in the order of time: all are
+    played with one set of balls, told by which make fits best.
 
     `balls` are the names that there are, `pinned` what the coach has said, the oldest first. Tracks that are like
     no ball have none.
     """
-    stays = _stays(shots)
-    if not stays:
-        return Told({})
-    known = {stay.track for stay in stays}
-    pinned = {track: ball for track, ball in pinned.items() if track in known}
-    names = [*balls, *[""] * (SPARE + max(0, _most_at_once(stays) - len(balls)))]
-    naming = min((_told(stays, names, pinned, make) for make in makes_of(balls)), key=lambda one: one.total())
+    stays = [found for shots in racks if (found := _stays(shots))]
+    makes = makes_of(balls)
+    made = {make: [_named(rack, balls, pinned, make) for rack in stays] for make in makes}
+    best = min(makes, key=lambda make: sum(one.total() for one in made[make]) + RARER * (make != makes[0]))
+    told = Told({})
+    for rack, naming in zip(stays, made[best], strict=True):
+        told = told.beside(_told_of(naming, rack, balls, pinned))
+    return told
+
+
+def _named(rack: Sequence[Stay], balls: Sequence[str], pinned: Mapping[int, str], make: str) -> Naming:
+    """One rack's names, if its balls are of that make."""
+    known = {stay.track for stay in rack}
+    own = {track: ball for track, ball in pinned.items() if track in known}
+    return _told(rack, _names(rack, balls), own, make)
+
+
+def _names(rack: Sequence[Stay], balls: Sequence[str]) -> list[str]:
+    """The names that there are; some more finds may be no ball."""
+    return [*balls, *[""] * (SPARE + max(0, _most_at_once(rack) - len(balls)))]
+
+
+def _told_of(naming: Naming, stays: Sequence[Stay], balls: Sequence[str], pinned: Mapping[int, str]) -> Told:
+    """How sure a rack's names are, and what is in doubt."""
+    names = _names(stays, balls)
     margins, doubts = [math.inf] * len(stays), []
     for more, one, other, chain in naming.exchanges():
         for row in chain:
@@ -297,9 +317,12 @@ def _gone(stays: Sequence[Stay]) -> NDArray[np.float64]:
 
 
 def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
-    """How far the looks of each are to be trusted, 0 to 1: what came and went has been seen a few times only."""
-    hits = np.array([stay.hits for stay in stays], np.float64)
-    return np.asarray(np.minimum(1.0, hits / min(FULLY, np.quantile(hits, MANY))))
+    """How far the looks of each are to be trusted, 0 to 1: what came and went has been seen a few times only,
+    unless its layouts were shown no longer."""
+    hits, layouts = np.array([(stay.hits, 1 + (stay.last - stay.first) // 2) for stay in stays], np.float64).T
+    brief = hits[layouts == 1]
+    shown = layouts * np.median(brief) if len(brief) else np.inf
+    return np.asarray(np.minimum(1.0, hits / np.minimum(shown, min(FULLY, np.quantile(hits, MANY)))))
 
 
 def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64]) -> Task:

@@ -25,6 +25,7 @@ from aretane.vision.table.sight import prepare
 LONG = 60.0  # seconds of a recording read at once, where nobody waits for the first shots
 PAIRS = (0.05, 0.15, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85)  # of a recording: where two pictures are compared
 FEWEST_PAIRS, NEARLY_ALL = 3, 0.7  # pairs that tell anything; and of them, if no two show one layout
+FAR_ENOUGH = 1.1  # intervals between looks: so far back one is surely found
 MOVED = 0.04  # m: a ball that is found so far off stands elsewhere
 FEWEST = 0.35  # of the bed must look like cloth in half of the pictures
 RIGHT_SIZE = 0.06  # balls may look larger or smaller by so much
@@ -104,12 +105,13 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float, 
     eye = Eye([_sight(one) for one in wanted.cameras], Wanderer(wanted))
     reader = Reader(table, wanted.ball_set, watch)
     until = begin + length
+    back = FAR_ENOUGH * watch.interval if watch.settled_once else 0.0
     shots: list[Future[Shot]] = []
     looked = lost = 0
     sizes: set[tuple[int, int]] = set()
     over = until >= rhythm_of(path).last
     with ThreadPoolExecutor(1) as beside:
-        for ready, progress in read(path, eye, reader, begin, until):
+        for ready, progress in read(path, eye, reader, begin, until, back):
             shots += [beside.submit(_looked_into, path, eye.now, shot) for shot in progress.shots]
             looked += 1
             lost += not progress.seen
@@ -119,7 +121,7 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float, 
         if ends and not over:
             shots += [beside.submit(_looked_into, path, eye.now, shot) for shot in reader.finish(until)]
         found = tuple(shot.result() for shot in shots)
-    reader.watch.previous = None  # a picture is not handed on
+    reader.watch.forget()  # a picture is not handed on
     tally = Tally(looked, lost, frozenset(sizes), tuple(reader.ratios), tuple(reader.cloth))
     return Part(math.inf if over else until, found, reader.watch, tally, over)
 

@@ -86,7 +86,8 @@ class Standing:
 @dataclass(frozen=True)
 class Placed:
     """A ball of a settled layout. `hits` counts the looks in which it was found there; `seen` tells whether one of
-    them is later than the shot before, else it is only thought to stand there still."""
+    them is later than the shot before, else it is only thought to stand there still. `late`: it was first seen
+    after that shot had ended, at a place that nobody saw empty: it stood there."""
 
     track: int
     place: Point
@@ -94,6 +95,7 @@ class Placed:
     hits: int
     appearance: Appearance | None = None
     seen: bool = True
+    late: bool = False
 
 
 @dataclass(frozen=True)
@@ -127,6 +129,7 @@ class Watch:
     """
 
     def __init__(self, interval: float, alone: bool = False) -> None:
+        self.interval = interval
         self.sparse = interval > SPARSE
         self.stands = 1 if alone else TWICE
         self.rested = self.stands if self.sparse else RESTED
@@ -145,6 +148,7 @@ class Watch:
         self.racked = False
         self.restless = 0
         self.previous: Look | None = None
+        self.settled: Look | None = None  # when the last shot had ended
 
     @classmethod
     def resumed(cls, interval: float, shots: Sequence[Shot], alone: bool = False) -> Watch:
@@ -164,6 +168,10 @@ class Watch:
         ]  # fmt: skip
         return watch
 
+    def forget(self) -> None:
+        """Keep no picture: one that is needed is looked at again."""
+        self.previous = self.settled = None
+
     def lost(self) -> None:
         """The table is not in this picture."""
         self.cut = True
@@ -177,6 +185,7 @@ class Watch:
         self._promote()
         if measure is not None:
             self._refine(measure)
+        left += self._hidden_when_struck(look.time)
         self.restless = max(len(self.fresh), self.restless - 1)
         if not self.settled_once:
             self.settled_once = len(self.standing) > HANDS or bool(self.standing and not self.fresh)
@@ -189,22 +198,37 @@ class Watch:
             if again and self.restless <= HANDS:  # it had come to rest in between, but for somebody's hands
                 until = max(one.first for one in self.standing if one.first <= min(a.last for a in again))
                 found += self._close_before(left, until, look)
+                self.settled = None
                 self.start = max(self.start, min(one.last for one in left))
         if left and not self.open:
-            self.before = self._layout(left, look.time)
-            self.open, self.contact = True, look.time
+            self.contact = min(one.left or look.time for one in left)
+            self.before = self._layout(left, self.contact)
+            self.open = True
         if not self.open:
             self.start = look.time
             self.racked = self.racked or look.racked
         elif self._at_rest(look.time):
             found += self._close(max([one.first for one in self.standing if one.left is None] + [self.contact]),
                                  look.racked)  # fmt: skip
-            self.start = look.time
+            self.start, self.settled = look.time, look
         return found
 
     def finish(self, time: float) -> list[Shot]:
         """The recording is over: what has left by now made a shot."""
         return self._close(time, False) if self.open else []
+
+    def _hidden_when_struck(self, time: float) -> list[Standing]:
+        """The cue ball, if somebody stands before its place, and what looks like it has come to rest elsewhere:
+        there is but one."""
+        here = self._here()
+        seen = [one for one in here if one.last == time and one.hits >= self.rested]
+        white = min(seen, key=_unlike_cue, default=None)
+        if white is None or _unlike_cue(white) > LIKE_CUE:
+            return []
+        left = [one for one in here if one.last < white.first and _same_ball(one, white)]
+        for one in left:
+            one.left = white.first
+        return left
 
     def _struck_anew(self, one: Standing) -> bool:
         """Whether a ball that has left while a shot is under way was left by that shot, and stood after it: it came
@@ -248,7 +272,7 @@ class Watch:
     def _new(self, seen: Seen, time: float) -> Standing:
         self.tracks += 1
         looks = [seen.appearance] if seen.appearance else []
-        came = self.previous is not None and self.previous.empty(seen.place)
+        came = any(earlier.empty(seen.place) for earlier in (self.previous, self.settled) if earlier is not None)
         return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks, came=came)
 
     def _promote(self) -> None:
@@ -333,7 +357,9 @@ class Watch:
         self.standing = here
         self.racked = racked
         lost = sum(one.first < self.contact for one in gone)  # what came and went meanwhile was never there
-        hidden = [one for one in new if not one.came and not any(_same_ball(one, other) for other in gone)]
+        hidden = [
+            one for one in new if not (is_rerack or one.came or any(_same_ball(one, other) for other in gone))
+        ]
         if lost > SCATTERED:  # a ball that ran from the pack may look otherwise than it did there
             hidden = hidden[: max(0, len(new) - lost)]
         new = [one for one in new if one not in hidden]
@@ -350,7 +376,7 @@ class Watch:
             "re-rack" if is_rerack else "shot",
             (
                 *(one for one in self.before if one.track not in fists),
-                *_placed(hidden, self.rested_since),
+                *(replace(one, late=True) for one in _placed(hidden, self.rested_since)),
             ),
             after,
             left,
@@ -399,7 +425,13 @@ def _same_ball(one: Standing, other: Standing) -> bool:
 def _placed(standing: Sequence[Standing], since: float) -> tuple[Placed, ...]:
     return tuple(
         Placed(
-            one.track, one.place, one.sigma, one.hits, mean_of(one.looks) if one.looks else None, one.last >= since
+            one.track,
+            one.place,
+            one.sigma,
+            one.hits,
+            mean_of(one.looks) if one.looks else None,
+            one.last >= since,
+            one.first > since and not one.came,
         )
         for one in standing
     )
