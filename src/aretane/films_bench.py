@@ -1,8 +1,8 @@
 """How well films of others are read: each film of a folder beside its truth. Reported, never tested.
 
 The truth beside FILM.mp4 is FILM.json: the four corners, and of each picture its time and the balls with their
-places, radii in pixels and the share that nearer balls hide. All show nine-ball on a table of nine feet. What an
-arm hides the truth does not know: a ball that lies where it lay in the picture before or after, and looks
+places, radii in pixels and the share that nearer balls hide. All show nine-ball on a table of nine feet. Where the
+truth does not tell what an arm hides, a ball that lies where it lay in the picture before or after, and looks
 otherwise, is covered by it.
 """
 
@@ -68,9 +68,12 @@ def row_of(path: Path) -> dict[str, Any]:
 def covered(
     ball: Mapping[str, Any], at: int, frames: Sequence[Mapping[str, Any]], pictures: Sequence[NDArray[np.uint8]]
 ) -> float:
-    """The share of a ball's disc that an arm covers in picture `at`, as far as the pictures next to it, without an
-    arm in them, show the same ball in the same place; 0 where they do not, or no arm is there.
+    """The share of a ball's disc that an arm covers in picture `at`, if the truth tells it, else as far as the
+    pictures next to it, without an arm in them, show the same ball in the same place; 0 where they do not, or no
+    arm is there.
     """
+    if "covered" in ball:
+        return float(ball["covered"])
     if ARM not in frames[at]["near"]:
         return 0.0
     shares = []

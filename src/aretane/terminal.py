@@ -237,6 +237,8 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
     for words, size in (("balls of 18 px and more", "large"), ("smaller ones", "small")):
         found, stood = (sum(row[size][n] for row in rows) for n in (0, 1))
         click.echo(f"{words}: {found} of {stood} found")
+    played, shown, found = (sum(row[key] for row in rows) for key in ("shots", "shots_shown", "shots_found"))
+    click.echo(f"shots: {found} of {played} found; the pictures show {shown} of them, for which the recall is told")
 
 
 def _ways(row: dict[str, Any], way: str) -> str:

@@ -36,6 +36,7 @@ def test_a_ball_is_covered_where_it_looks_otherwise_than_before(near, told):
     plain, sleeve = np.full((40, 40, 3), 90, np.uint8), np.full((40, 40, 3), 90, np.uint8)
     sleeve[10:30, 10:30] = 200
     assert covered(ball, 1, frames, [plain, sleeve]) == told
+    assert covered({**ball, "covered": 0.4}, 1, frames, [plain, sleeve]) == 0.4, "the truth itself tells it"
 
 
 def test_nothing_is_said_of_a_ball_that_lay_elsewhere():

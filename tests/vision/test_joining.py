@@ -71,6 +71,7 @@ def test_the_strip_has_one_shot_and_it_keeps_its_name():
         (replace(FIRST, kind="re-rack"), SECOND),
         (FIRST, replace(SECOND, left=(2,))),  # another ball is moved
         (replace(FIRST, paths={}), SECOND),  # nothing is known of its way
+        (FIRST, replace(SECOND, paths={5: run(5, 1.0, -0.5, 6.0, 0.8)})),  # it is sent back
     ],
 )
 def test_what_may_be_two_shots_stays_two(first, second):

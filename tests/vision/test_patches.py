@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import math
 
 import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.balls.learning import Ball, Shown, _told, cases_of, roughened, scattered
+from aretane.vision.balls.learning import Ball, Shown, _told, cases_of, filmed, roughened, scattered
 from aretane.vision.balls.patches import CHANNELS, SIDE, judged, patches
 from aretane.vision.render.brush import fill
 from aretane.vision.render.look import CLOTHS, Look
@@ -18,6 +19,7 @@ from aretane.vision.render.scene import Scene
 from aretane.vision.table.camera import HALF, indexed, project
 from aretane.vision.table.cloth import ball_radius
 from aretane.vision.table.sight import prepare
+from tests.vision.films import film
 
 POOL = PRESETS["pool-9ft"]
 SIZE = (960, 540)
@@ -127,3 +129,20 @@ def test_other_cameras_film_otherwise_but_the_same():
     for one in taken:
         assert one.shape == picture.shape
         assert one[35:55, 65:85].mean() > one[:20].mean() + 40  # the white square stays where it is
+
+
+@pytest.mark.parametrize(
+    ("near", "covered", "hidden"), [((), None, 0.0), (("arm",), None, None), (("arm",), 0.3, 0.3), ((), 0.1, 0.1)]
+)
+def test_what_an_arm_hides_of_a_filmed_ball_is_known_only_where_it_is_told(tmp_path, near, covered, hidden):
+    path = film(tmp_path / "room.mp4", [0.0, 5.0])
+    told = {} if covered is None else {"covered": covered}
+    truth = {
+        "size": [320, 240],
+        "corners": [[60, 40], [40, 200], [280, 200], [260, 40]],
+        "frames": [{"t": 0.0, "near": near, "balls": [{"id": "3", "x": 1.2, "y": 0.4, **told}]}],
+    }
+    path.with_suffix(".json").write_text(json.dumps(truth))
+    (one,) = filmed(path)
+    assert one.balls == [Ball((1.2, 0.4), hidden)]
+    assert one.picture.shape == (240, 320, 3)

@@ -166,6 +166,24 @@ def test_a_watch_goes_on_where_another_stopped():
     assert {one.track for one in shots[0].before} == {one.track for one in first[0].after}
 
 
+@pytest.mark.parametrize("recalled", [True, False])
+def test_what_comes_to_rest_after_a_part_began_anew_did_not_stand_there_before(recalled):
+    """No picture is handed on to the next part: the last one is looked at again, or nothing is known of it."""
+
+    def look(n, places):
+        seen = [Seen(place, 0.004, 0.9) for place in places]
+        return Look(n * EVERY, seen, lambda place: all(math.dist(place, one.place) > 0.05 for one in seen))
+
+    watch, shots = Watch(EVERY), []
+    for n in range(16):
+        if n == 8:
+            watch.forget()
+            if recalled:
+                watch.recall(look(7, START))
+        shots += watch.look(look(n, START if n < 8 else AFTER))
+    assert [(shot.moved, shot.gone, len(shot.before)) for shot in shots] == [(1, 1, len(START))]
+
+
 def test_an_empty_recording_has_no_shots():
     assert watched() == []
     assert watched(([], 5)) == []

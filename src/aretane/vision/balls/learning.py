@@ -313,7 +313,8 @@ def dataset(shown: Iterable[Shown], seed: int, times: int = 1) -> Cases:
 
 
 def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None, start: Path | None = None) -> None:
-    """The network fitted, from the weights of a file if one is given, and written to a file."""
+    """The network fitted and written to a file. Where it goes on from the weights of a file it becomes their mean,
+    which keeps what both have learnt (Wortsman et al. 2022, Robust fine-tuning of zero-shot models)."""
     import torch
     from torch import nn
 
@@ -351,6 +352,8 @@ def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None, 
             line += f"  {_checked(net, checked)}"
         print(line, flush=True)
     net.eval()
+    if start is not None:
+        net.load_state_dict({key: (net.state_dict()[key] + old) / 2 for key, old in _weights_in(start).items()})
     names = {"input_names": ["patches"], "output_names": ["told"]}
     anyhow = {"patches": {0: "n"}, "told": {0: "n"}}
     shown = (torch.zeros(2, CHANNELS, SIDE, SIDE),)

@@ -3,7 +3,8 @@ picture.
 
 A patch is drawn to one size of ball, beside the cloth that is known to be there; so the network sees neither how
 large balls are nor what colour a cloth has, only what makes a ball of something on it. `learning` finds its weights
-(`judge.onnx`) on rendered pictures.
+on rendered pictures: `running.onnx` for balls that run, and `judge.onnx`, which went on from it, for balls at rest:
+what that has learnt about balls behind one another makes it lose smeared ones.
 """
 
 from __future__ import annotations
@@ -21,7 +22,7 @@ from aretane.vision.table.cloth import Array, Bed, Cloth
 
 Pixels = NDArray[np.float64]
 
-FILE = Path(__file__).with_name("judge.onnx")
+RESTING, RUNNING = (Path(__file__).with_name(f"{name}.onnx") for name in ("judge", "running"))
 SIDE, RADIUS = 32, 8.0  # pixels of a patch, and of a ball's radius in it
 FINE = 2  # samples each way to a pixel of the patch
 CHANNELS = 8
@@ -51,13 +52,13 @@ class Judged:
     visible: Array
 
 
-def judged(picture: Picture, known: Array, centres: Pixels, radii: Array) -> Judged:
-    """Balls of so many pixels of radius (n) about these pixels of the box (n x 2). `known` is 0 where nothing is to
-    be learnt: outside of the bed, and on balls that are known already."""
+def judged(picture: Picture, known: Array, centres: Pixels, radii: Array, by: Path = RESTING) -> Judged:
+    """Balls of so many pixels of radius (n) about these pixels of the box (n x 2), by the network of a file.
+    `known` is 0 where nothing is to be learnt: outside of the bed, and on balls that are known already."""
     if not len(centres):
         return Judged(np.zeros(0, np.float32), np.zeros((0, 2)), np.zeros(0, np.float32))
     told = [
-        _network().of(patches(picture, known, centres[n : n + MOST], radii[n : n + MOST]))
+        _network(by).of(patches(picture, known, centres[n : n + MOST], radii[n : n + MOST]))
         for n in range(0, len(centres), MOST)
     ]
     out = np.concatenate(told)
@@ -98,8 +99,8 @@ def _sampled(layer: Array, across: Array, down: Array) -> Array:
 
 
 class _Network:
-    def __init__(self) -> None:
-        self._net: Any = cv2.dnn.readNetFromONNX(str(FILE))
+    def __init__(self, file: Path) -> None:
+        self._net: Any = cv2.dnn.readNetFromONNX(str(file))
 
     def of(self, looked_at: Array) -> Array:
         self._net.setInput(looked_at)
@@ -109,7 +110,8 @@ class _Network:
 _OF_THREAD = threading.local()  # a network must not be asked by two at once
 
 
-def _network() -> _Network:
-    if not hasattr(_OF_THREAD, "network"):
-        _OF_THREAD.network = _Network()
-    return cast(_Network, _OF_THREAD.network)
+def _network(file: Path) -> _Network:
+    held = _OF_THREAD.__dict__.setdefault("networks", {})
+    if file not in held:
+        held[file] = _Network(file)
+    return cast(_Network, held[file])

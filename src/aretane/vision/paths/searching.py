@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from aretane.core.table import Point
 from aretane.vision.balls.finding import GROWN
 from aretane.vision.balls.outline import FINE, outlines, to_fill
-from aretane.vision.balls.patches import judged
+from aretane.vision.balls.patches import RUNNING, judged
 from aretane.vision.paths.pictures import Frame, View
 from aretane.vision.paths.runner import Pixels, Runner
 from aretane.vision.table.camera import places_at, project
@@ -110,7 +110,7 @@ class Search:
         if not (0 < expected[0] < self.table.length and 0 < expected[1] < self.table.width):
             return None
         pixels, radii = self.discs([expected])
-        told = judged(frame, known, pixels + radii[0] * AROUND, np.repeat(radii, len(AROUND)))
+        told = judged(frame, known, pixels + radii[0] * AROUND, np.repeat(radii, len(AROUND)), RUNNING)
         best = int(np.argmax(told.chance))
         place, chance = self._place(told.centre[best], frame), float(told.chance[best])
         off = math.dist(place, expected) / (SURELY * self.table.radius)
@@ -129,10 +129,10 @@ class Search:
         if not len(starts):
             return []
         pixels, radii = self.discs([(float(x), float(y)) for x, y in starts])
-        told = judged(frame, known, pixels, radii)
+        told = judged(frame, known, pixels, radii, RUNNING)
         likely = np.argsort(-told.chance)[:LIKELIEST]
         likely = likely[told.chance[likely] > 0.5 * THERE]
-        told = judged(frame, known, told.centre[likely], radii[likely])
+        told = judged(frame, known, told.centre[likely], radii[likely], RUNNING)
         places = places_at(self.camera, told.centre + frame.bed.corner, self.table.radius)
         found: list[tuple[float, Point]] = []
         for n in range(len(likely)):

@@ -14,7 +14,7 @@ import numpy as np
 
 from aretane.core.ball import CUE
 from aretane.core.table import Point, Table
-from aretane.vision.balls.patches import judged
+from aretane.vision.balls.patches import RUNNING, judged
 from aretane.vision.paths.exchanged import told_apart, told_by_rest
 from aretane.vision.paths.pictures import Frame, View
 from aretane.vision.paths.runner import MOVES_LESS, Pixels, Runner
@@ -90,7 +90,7 @@ class Tracker:
         if not changed:
             return []
         pixels, radii = self.search.discs([one.place for one in changed])
-        told = judged(frame, frame.known, pixels, radii)
+        told = judged(frame, frame.known, pixels, radii, RUNNING)
         off = np.linalg.norm(told.centre - pixels, axis=1) / radii
         left = []
         for n, one in enumerate(changed):

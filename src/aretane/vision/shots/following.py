@@ -214,7 +214,8 @@ class Reader:
     def recall(self, ready: Ready) -> None:
         """Look again at a picture from before this part: it tells what was empty, and what the next one changes."""
         if ready.still is not None:
-            self.last = self.watch.previous = self._look(ready, ready.still)
+            self.last = self._look(ready, ready.still)
+            self.watch.recall(self.last)
 
     def finish(self, time: float) -> list[Shot]:
         return self.watch.finish(time)

@@ -21,6 +21,7 @@ CREEPS, STRAIGHT, AHEAD = (
     0.04,
     0.94,
 )  # m that a ball creeps on; m over which its last way is told; within 20 degrees
+NOWHERE = (math.inf, math.inf)
 THERE = 0.03  # m: a way goes on where it stopped
 
 
@@ -30,7 +31,10 @@ def goes_on(one: Shot, other: Shot) -> bool:
         return False
     if len(one.left) > SCATTERED and len(other.left) > MANY and other.contact - one.still < AT_ONCE:
         return True
-    stopped = any(_stopped_short(str(track), marks, one.events) for track, marks in one.paths.items())
+    stopped = any(
+        _stopped_short(str(track), marks, one.events) and _runs_on(marks, other)
+        for track, marks in one.paths.items()
+    )
     return stopped or _crept_on(one, other)
 
 
@@ -67,12 +71,36 @@ def _stopped_short(ball: str, marks: Sequence[Mark], events: Sequence[Event]) ->
     """Whether a ball that ran stood from one picture to the next, and had met none."""
     if not any(one.kind == "rest" and one.balls[0] == ball for one in events):
         return False
-    steps = [(a, b) for a, b in pairwise(marks) if math.dist(a.place, b.place) > MOVES and b.t - a.t < STEP]
+    steps = _steps(marks)
     if len(steps) < STEPS:
         return False
     a, b = steps[-STEPS][0], steps[-1][1]
     met = any(one.kind == "contact" and ball in one.balls and abs(one.t - b.t) < MET for one in events)
     return math.dist(a.place, b.place) / (b.t - a.t) > STOPS and not met
+
+
+def _steps(marks: Sequence[Mark]) -> list[tuple[Mark, Mark]]:
+    """Where a ball moved from one picture to the next."""
+    return [(a, b) for a, b in pairwise(marks) if math.dist(a.place, b.place) > MOVES and b.t - a.t < STEP]
+
+
+def _runs_on(marks: Sequence[Mark], other: Shot) -> bool:
+    """Whether a ball that stopped is moved again in the second shot, and straight on as far as its way is known: a
+    stroke sends it elsewhere."""
+    stood = {placed.track: placed.place for placed in other.before}
+    again = [track for track in other.left if math.dist(stood.get(track, NOWHERE), marks[-1].place) < THERE]
+    last = _steps(marks)[-STEPS:]
+    for track in again:
+        first = _steps(other.paths.get(track, ()))[:STEPS]
+        if not first or _ahead((last[0][0], last[-1][1]), (first[0][0], first[-1][1])):
+            return True
+    return False
+
+
+def _ahead(one: tuple[Mark, Mark], other: tuple[Mark, Mark]) -> bool:
+    """Whether the second leads on where the first does."""
+    ways = [np.subtract(end.place, start.place) for start, end in (one, other)]
+    return bool(np.dot(*ways) > AHEAD * np.linalg.norm(ways[0]) * np.linalg.norm(ways[1]))
 
 
 def _crept_on(one: Shot, other: Shot) -> bool:

@@ -270,7 +270,9 @@ def _costs(
     balls = [name for name in names if name]
     costs = np.full((len(stays), len(names)), NAMELESS)
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
-    costs *= _trust(stays)[:, None]
+    trust = _trust(stays)
+    costs[:, : len(balls)] *= trust[:, None]
+    costs[:, len(balls) :] *= np.sqrt(trust * _often(stays))[:, None]
     costs[:, balls.index(CUE)] += [
         RESTED * stay.rests - STRUCK * stay.struck + RACKED * bool(stay.racked) for stay in stays
     ]
@@ -319,10 +321,17 @@ def _gone(stays: Sequence[Stay]) -> NDArray[np.float64]:
 def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
     """How far the looks of each are to be trusted, 0 to 1: what came and went has been seen a few times only,
     unless its layouts were shown no longer."""
-    hits, layouts = np.array([(stay.hits, 1 + (stay.last - stay.first) // 2) for stay in stays], np.float64).T
+    layouts = np.array([1 + (stay.last - stay.first) // 2 for stay in stays])
+    hits = np.array([stay.hits for stay in stays], np.float64)
     brief = hits[layouts == 1]
     shown = layouts * np.median(brief) if len(brief) else np.inf
-    return np.asarray(np.minimum(1.0, hits / np.minimum(shown, min(FULLY, np.quantile(hits, MANY)))))
+    return np.asarray(np.maximum(_often(stays), np.minimum(1.0, hits / shown)))
+
+
+def _often(stays: Sequence[Stay]) -> NDArray[np.float64]:
+    """How often each has been seen, 1 for as often as most: what a few looks show is sooner no ball at all."""
+    hits = np.array([stay.hits for stay in stays], np.float64)
+    return np.asarray(np.minimum(1.0, hits / min(FULLY, np.quantile(hits, MANY))))
 
 
 def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64]) -> Task:

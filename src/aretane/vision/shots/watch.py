@@ -148,7 +148,7 @@ class Watch:
         self.racked = False
         self.restless = 0
         self.previous: Look | None = None
-        self.settled: Look | None = None  # when the last shot had ended
+        self.settled: Look | None = None  # since the last shot ended
 
     @classmethod
     def resumed(cls, interval: float, shots: Sequence[Shot], alone: bool = False) -> Watch:
@@ -172,6 +172,11 @@ class Watch:
         """Keep no picture: one that is needed is looked at again."""
         self.previous = self.settled = None
 
+    def recall(self, look: Look) -> None:
+        """A look from before this part, which tells what was empty."""
+        self.previous = look
+        self.settled = None if self.open else look
+
     def lost(self) -> None:
         """The table is not in this picture."""
         self.cut = True
@@ -190,7 +195,7 @@ class Watch:
         if not self.settled_once:
             self.settled_once = len(self.standing) > HANDS or bool(self.standing and not self.fresh)
             self.racked = look.racked
-            self.start = look.time
+            self.start, self.settled = look.time, look
             self.standing = self._here()
             return found
         if left and self.open:
@@ -272,7 +277,8 @@ class Watch:
     def _new(self, seen: Seen, time: float) -> Standing:
         self.tracks += 1
         looks = [seen.appearance] if seen.appearance else []
-        came = any(earlier.empty(seen.place) for earlier in (self.previous, self.settled) if earlier is not None)
+        earlier = [one for one in (self.previous, self.settled) if one is not None]
+        came = self.settled is None or any(one.empty(seen.place) for one in earlier)
         return Standing(self.tracks, seen.place, seen.sigma, time, time, looks=looks, came=came)
 
     def _promote(self) -> None:
