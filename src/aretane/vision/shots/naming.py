@@ -39,6 +39,7 @@ OTHERWISE, AT_MOST = 0.4, 2.0  # of the unlikeness between a ball's looks before
 FULLY, MANY = 20, 0.75  # looks from which on a look is fully trusted, or as many as this share of tracks has not
 RARER = 3.0  # of cost: so much better must a make fit than the plain set, which most tables have (common practice)
 NAMELESS, SPARE = 9.0, 3  # of cost: it is no ball of the set; and how many may be none at a time
+ONCE = 0.5  # of that cost: what a single look shows is sooner none
 FOLLOWED, ARRIVED = 3.0, 0.03  # of cost less, for a ball that was followed to its new place; m from its way's end
 STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or stood apart from the pack
 RACKED = (
@@ -272,7 +273,8 @@ def _costs(
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
     trust = _trust(stays)
     costs[:, : len(balls)] *= trust[:, None]
-    costs[:, len(balls) :] *= np.sqrt(trust * _often(stays))[:, None]
+    once = np.array([stay.hits == 1 for stay in stays])
+    costs[:, len(balls) :] *= (trust * np.where(once, ONCE, 1.0))[:, None]
     costs[:, balls.index(CUE)] += [
         RESTED * stay.rests - STRUCK * stay.struck + RACKED * bool(stay.racked) for stay in stays
     ]
@@ -325,13 +327,7 @@ def _trust(stays: Sequence[Stay]) -> NDArray[np.float64]:
     hits = np.array([stay.hits for stay in stays], np.float64)
     brief = hits[layouts == 1]
     shown = layouts * np.median(brief) if len(brief) else np.inf
-    return np.asarray(np.maximum(_often(stays), np.minimum(1.0, hits / shown)))
-
-
-def _often(stays: Sequence[Stay]) -> NDArray[np.float64]:
-    """How often each has been seen, 1 for as often as most: what a few looks show is sooner no ball at all."""
-    hits = np.array([stay.hits for stay in stays], np.float64)
-    return np.asarray(np.minimum(1.0, hits / min(FULLY, np.quantile(hits, MANY))))
+    return np.asarray(np.minimum(1.0, hits / np.minimum(shown, min(FULLY, np.quantile(hits, MANY)))))
 
 
 def _task(stays: Sequence[Stay], names: Sequence[str], costs: NDArray[np.float64]) -> Task:
