@@ -238,7 +238,7 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
         found, stood = (sum(row[size][n] for row in rows) for n in (0, 1))
         click.echo(f"{words}: {found} of {stood} found")
     played, shown, found = (sum(row[key] for row in rows) for key in ("shots", "shots_shown", "shots_found"))
-    click.echo(f"shots: {found} of {played} found; the pictures show {shown} of them, for which the recall is told")
+    click.echo(f"shots: {found} of {played} found; the recall is told of the {shown} that the pictures show")
 
 
 def _ways(row: dict[str, Any], way: str) -> str:

@@ -49,7 +49,7 @@ AT_RANDOM, ABOUT = 14, 4  # places tried anywhere, and about each ball
 SOMEBODY = 0.15  # of a disc that is somebody: whether the ball is seen is not known
 WHOLE, LONELY = 0.95, 4.5  # of a ball is to be seen, and radii to the next, that it may be shown running
 FASTEST = 3.0  # radii that it runs while the picture is taken
-FASTEST_FIT, GENTLE_FIT = 4e-3, 1e-3  # the largest steps: of a new network, of one that is gone on with
+BOLD, GENTLE = 4e-3, 1e-3  # the largest steps: of a new network, of one that is gone on with
 CORNERS = ("corner:head-left", "corner:head-right", "corner:foot-right", "corner:foot-left")
 
 
@@ -326,13 +326,14 @@ def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None, 
         nn.Conv2d(64, 64, 3, padding=1), nn.ReLU(),
         nn.Flatten(), nn.Linear(64 * (SIDE // 8) ** 2, 64), nn.ReLU(), nn.Linear(64, 4),
     )  # fmt: skip
-    if start is not None:
-        net.load_state_dict(_weights_in(start))
+    before = {} if start is None else _weights_in(start)
+    if before:
+        net.load_state_dict(before)
     x, y = torch.from_numpy(cases.looked_at), torch.from_numpy(cases.told)
     batch = 512
     steps = epochs * math.ceil(len(x) / batch)
     fit = torch.optim.AdamW(net.parameters(), lr=2e-3, weight_decay=1e-3)
-    pace = torch.optim.lr_scheduler.OneCycleLR(fit, FASTEST_FIT if start is None else GENTLE_FIT, total_steps=steps)
+    pace = torch.optim.lr_scheduler.OneCycleLR(fit, GENTLE if before else BOLD, total_steps=steps)
     for epoch in range(epochs):
         net.train()
         total = 0.0
@@ -352,8 +353,8 @@ def trained(cases: Cases, epochs: int, out: Path, checked: Cases | None = None, 
             line += f"  {_checked(net, checked)}"
         print(line, flush=True)
     net.eval()
-    if start is not None:
-        net.load_state_dict({key: (net.state_dict()[key] + old) / 2 for key, old in _weights_in(start).items()})
+    if before:
+        net.load_state_dict({key: (net.state_dict()[key] + old) / 2 for key, old in before.items()})
     names = {"input_names": ["patches"], "output_names": ["told"]}
     anyhow = {"patches": {0: "n"}, "told": {0: "n"}}
     shown = (torch.zeros(2, CHANNELS, SIDE, SIDE),)

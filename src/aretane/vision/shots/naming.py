@@ -271,10 +271,8 @@ def _costs(
     balls = [name for name in names if name]
     costs = np.full((len(stays), len(names)), NAMELESS)
     costs[:, : len(balls)] = costs_under(light, [stay.look for stay in stays], balls, make)
-    trust = _trust(stays)
-    costs[:, : len(balls)] *= trust[:, None]
-    once = np.array([stay.hits == 1 for stay in stays])
-    costs[:, len(balls) :] *= (trust * np.where(once, ONCE, 1.0))[:, None]
+    costs *= _trust(stays)[:, None]
+    costs[np.array([stay.hits == 1 for stay in stays]), len(balls) :] *= ONCE
     costs[:, balls.index(CUE)] += [
         RESTED * stay.rests - STRUCK * stay.struck + RACKED * bool(stay.racked) for stay in stays
     ]
