@@ -12,7 +12,8 @@ from aretane.core.rack import racked
 from aretane.core.table import PRESETS
 from aretane.vision.balls.appearance import appearances
 from aretane.vision.balls.ball_sets import BALL_SETS
-from aretane.vision.balls.finding import candidates_at, find_balls
+from aretane.vision.balls.candidates import candidates_at
+from aretane.vision.balls.finding import find_balls
 from aretane.vision.balls.identity import names_for
 from aretane.vision.balls.outline import outline
 from aretane.vision.balls.racks import with_rack

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.balls.finding import candidates_at
+from aretane.vision.balls.candidates import candidates_at
 from aretane.vision.render.look import CLOTHS, Look
 from aretane.vision.render.motion import random_turn
 from aretane.vision.render.places import camera_for

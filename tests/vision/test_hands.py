@@ -10,7 +10,7 @@ import pytest
 
 from aretane.core.table import PRESETS
 from aretane.vision.balls.ball_sets import BALL_SETS
-from aretane.vision.balls.finding import candidates_at
+from aretane.vision.balls.candidates import candidates_at
 from aretane.vision.balls.hands import borne_out, touching
 from aretane.vision.render.film import Recipe, render_match
 from aretane.vision.render.look import CLOTHS, SHIRTS, Look

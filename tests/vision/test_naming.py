@@ -17,6 +17,7 @@ from aretane.vision.balls.appearance import Appearance, _shares, lightest, mean_
 from aretane.vision.balls.ball_sets import MAKES, colour_of
 from aretane.vision.balls.identity import _lab, first_light, names_for
 from aretane.vision.balls.markings import PLATE, STRIPE, shown, surprise
+from aretane.vision.balls.order import money_ball
 from aretane.vision.paths.told import Event, Mark
 from aretane.vision.shots import naming
 from aretane.vision.shots.exchange import Naming, Task
@@ -315,9 +316,19 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
     assert balls_of(told.names)[tracks[balls[0]]] == balls[0]
 
 
+def test_in_one_picture_the_ball_whose_turn_it_is_later_is_there_if_others_have_gone():
+    """Near the end of a rack in which the lowest ball is struck first (World Pool-Billiard Association, The Rules of
+    Play 2.4) a yellow ball is the 9, as long as it does not plainly look like a 1."""
+    yellow, nine = Appearance(0.1, 0.0, solid("1").colour), (CUE, *OBJECT_BALLS["nine-ball"])
+    late = names_for([WHITE, yellow, solid("7")], nine)
+    early = names_for([WHITE, yellow, *(solid(ball) for ball in "2345678")], nine)
+    assert (late[1][0], early[1][0]) == ("9", "1")
+    assert names_for([WHITE, yellow, solid("7")], (CUE, *OBJECT_BALLS["straight-pool"]))[1][0] == "1"
+
+
 def test_what_the_games_with_one_set_of_balls_do_not_share_is_assumed_of_none():
     """Eight-ball racks its eight in the middle, straight pool anything; nine-ball and blackball are alone."""
-    money = {name: naming._money((CUE, *OBJECT_BALLS[name])) for name in TRAITS}
+    money = {name: money_ball((CUE, *OBJECT_BALLS[name])) for name in TRAITS}
     assert (money["nine-ball"], money["ten-ball"], money["blackball"]) == ("9", "10", "black")
     assert money["eight-ball"] is money["straight-pool"] is money["snooker"] is None
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from aretane.vision.balls.finding import Candidate
+from aretane.vision.balls.candidates import Candidate
 from aretane.vision.table.sight import Still
 
 Pixels = NDArray[np.float64]

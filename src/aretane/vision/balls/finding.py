@@ -12,18 +12,24 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from aretane.core.layout import on_table
 from aretane.core.table import Point, Table
-from aretane.vision.balls.outline import FINE, outlines, to_fill
+from aretane.vision.balls.candidates import (
+    AT_RAIL,
+    Candidate,
+    beside,
+    candidates_at,
+    clear,
+    explained,
+    inside,
+)
 from aretane.vision.balls.patches import judged
-from aretane.vision.table.camera import Camera, places_at, places_sigma, project
-from aretane.vision.table.cloth import Array, Mask, ball_radius
+from aretane.vision.table.camera import Camera, places_at, project
+from aretane.vision.table.cloth import Array, Mask
 from aretane.vision.table.sight import Still
 
 Pixels = NDArray[np.float64]
@@ -39,22 +45,7 @@ POSSIBLE, ENOUGH, SURE = (
 LEAST_SEEN = 0.2  # of a disc: a ball of which less is to be seen is not told from what hides it
 MOVES = 2  # times that a centre is moved to where the network puts it
 REACH = 2.2  # ball diameters from a ball just found
-GROWN = 1.06  # ball radii that a known ball explains
-APART = 0.86  # ball diameters: nearer finds are one ball
-AT_RAIL = 0.7  # ball radii: so far into a cushion a rail-frozen ball may be measured
 BESIDE = 0.25  # ball radii: farther no find is moved to make room for it
-FIT_SIGMA = 0.6  # pixels, one standard deviation of a fitted centre (from the synthetic recordings)
-
-
-@dataclass(frozen=True)
-class Candidate:
-    """A ball found: its centre on the table in metres with its standard deviation, its pixel and its score."""
-
-    place: Point
-    sigma: float
-    pixel: Point
-    radius: float
-    score: float
 
 
 def find_balls(
@@ -69,12 +60,12 @@ def find_balls(
     while fresh:
         found += fresh
         known = explained(known, fresh, still, table, camera)
-        beside = np.vstack([tries, neighbours(fresh, still, table, camera)])
+        about = np.vstack([tries, neighbours(fresh, still, table, camera)])
         middles = np.array([one.pixel for one in fresh]) - still.bed.corner
         reach = REACH * 2 * max(one.radius for one in fresh)
-        near = np.linalg.norm(beside[:, None] - middles, axis=2).min(axis=1) < reach
-        fresh, left = _chosen(beside[near], still, known, table, camera, found)
-        tries = np.vstack([beside[~near], left])
+        near = np.linalg.norm(about[:, None] - middles, axis=2).min(axis=1) < reach
+        fresh, left = _chosen(about[near], still, known, table, camera, found)
+        tries = np.vstack([about[~near], left])
     return sorted(found, key=lambda one: -one.score)
 
 
@@ -98,17 +89,17 @@ def _chosen(
         chance = float(told.chance[index])
         if chance < ENOUGH or (chosen and chance < SURE):
             break
-        place = _inside(table, (float(places[index, 0]), float(places[index, 1])))
+        place = inside(table, (float(places[index, 0]), float(places[index, 1])))
         if place is None or told.visible[index] < LEAST_SEEN:
             continue
-        if not _clear(place, taken + chosen, table):
-            place = _beside(place, taken + chosen, table, camera)
+        if not clear(place, taken + chosen, table):
+            place = beside(place, taken + chosen, table, camera)
             if (
                 place is None
                 or _pixels_off(place, told.centre[index], still, table, camera) > BESIDE * radii[index]
             ):
                 continue
-        if _clear(place, taken + chosen, table):
+        if clear(place, taken + chosen, table):
             chosen.append(place)
             scores.append(chance)
     return candidates_at(chosen, scores, table, camera), starts
@@ -119,10 +110,10 @@ def _on_bed(pixels: Pixels, still: Still, table: Table, camera: Camera) -> tuple
     places = places_at(camera, pixels + still.bed.corner, table.radius) if len(pixels) else np.zeros((0, 2))
     margin = AT_RAIL * table.radius
     with np.errstate(invalid="ignore"):
-        inside = np.all((places > -margin) & (places < np.array([table.length, table.width]) + margin), axis=1)
-    at = np.column_stack([places[inside], np.full(int(inside.sum()), table.radius)])
+        fine = np.all((places > -margin) & (places < np.array([table.length, table.width]) + margin), axis=1)
+    at = np.column_stack([places[fine], np.full(int(fine.sum()), table.radius)])
     depth = at @ camera.rotation[2] + camera.translation[2]
-    return pixels[inside], np.asarray(camera.focal * table.radius / depth, np.float32)
+    return pixels[fine], np.asarray(camera.focal * table.radius / depth, np.float32)
 
 
 def _once(centres: Pixels, chances: Array, radii: Array) -> Pixels:
@@ -140,40 +131,10 @@ def holds(where: Mask, pixel: NDArray[np.float64]) -> bool:
     return 0 <= u < where.shape[1] and 0 <= v < where.shape[0] and bool(where[v, u])
 
 
-def _clear(place: Point, others: Sequence[Point], table: Table) -> bool:
-    """Whether a ball has room there beside the others."""
-    return all(math.dist(place, other) >= APART * table.ball_diameter for other in others)
-
-
-def _beside(place: Point, others: Sequence[Point], table: Table, camera: Camera) -> Point | None:
-    """The place of a ball behind the nearest of the others, moved away from it until both would touch: in the line
-    of sight a picture tells it less well than that. None of one before it, which would be seen whole: what is taken
-    for that is the other's shadow.
-    """
-    nearest = min(others, key=lambda other: math.dist(place, other))
-    apart, eye = math.dist(place, nearest), camera.position[:2]
-    if apart < 1e-6 or math.dist(place, eye) < math.dist(nearest, eye):
-        return None
-    share = table.ball_diameter / apart
-    return _inside(
-        table, (nearest[0] + share * (place[0] - nearest[0]), nearest[1] + share * (place[1] - nearest[1]))
-    )
-
-
 def _pixels_off(place: Point, centre: Pixels, still: Still, table: Table, camera: Camera) -> float:
     """How far from a pixel of the box a ball at a place would be seen."""
     seen = project(camera, np.array([[*place, table.radius]]))[0] - still.bed.corner
     return math.dist(seen, centre)
-
-
-def explained(known: Array, balls: Sequence[Candidate], still: Still, table: Table, camera: Camera) -> Array:
-    """What is known, but for the pixels of these balls and their rims: nothing more is to be learnt from them."""
-    left = known.copy()
-    if balls:
-        rings = outlines(camera, np.array([ball.place for ball in balls]), table.radius)
-        for ring in to_fill(rings, GROWN, still.bed.corner):
-            cv2.fillPoly(left, [ring], 0.0, shift=FINE)
-    return left
 
 
 def neighbours(balls: Sequence[Candidate], still: Still, table: Table, camera: Camera) -> Pixels:
@@ -221,39 +182,3 @@ def _blurred(votes: Array, radius: float) -> Array:
     spread = max(0.8, 0.16 * radius)
     gathered: Array = cv2.GaussianBlur(votes, (0, 0), spread) * (2 * math.pi * spread**2)
     return gathered
-
-
-def _inside(table: Table, place: Point) -> Point | None:
-    """The place itself; of a ball at a rail, which may be measured a little inside the cushion, the nearest that
-    can be; None if it is off the table."""
-    if on_table(table, place, table.radius):
-        return place
-    r = table.radius
-    at_rail = (min(max(place[0], r), table.length - r), min(max(place[1], r), table.width - r))
-    return at_rail if math.dist(at_rail, place) < AT_RAIL * r else None
-
-
-def candidates_at(
-    places: Sequence[Point], scores: Sequence[float], table: Table, camera: Camera
-) -> list[Candidate]:
-    """Balls at places that are known."""
-    return _with_sigma(_standing(places, scores, table, camera), table, camera)
-
-
-def _standing(places: Sequence[Point], scores: Sequence[float], table: Table, camera: Camera) -> list[Candidate]:
-    """Balls at places, their uncertainty not yet told."""
-    if not places:
-        return []
-    pixels = project(camera, np.column_stack([places, np.full(len(places), table.radius)]))
-    return [
-        Candidate(place, math.inf, (float(u), float(v)), ball_radius(camera, place, table.radius), score)
-        for place, (u, v), score in zip(places, pixels, scores, strict=True)
-    ]
-
-
-def _with_sigma(found: Sequence[Candidate], table: Table, camera: Camera) -> list[Candidate]:
-    """The same with their uncertainty, for all at once."""
-    if not found:
-        return []
-    sigmas = places_sigma(camera, np.array([one.pixel for one in found]), table.radius, FIT_SIGMA)
-    return [replace(one, sigma=float(sigma)) for one, sigma in zip(found, sigmas, strict=True)]

@@ -13,7 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Table
-from aretane.vision.balls.finding import Candidate, find_balls
+from aretane.vision.balls.candidates import Candidate
+from aretane.vision.balls.finding import find_balls
 from aretane.vision.shots.watch import SAME
 from aretane.vision.table.camera import Camera
 from aretane.vision.table.cloth import Mask

@@ -19,12 +19,14 @@ from aretane.core.ball import CUE
 from aretane.vision.balls.appearance import Appearance, lightest
 from aretane.vision.balls.ball_sets import MAKES, colour_of, is_striped
 from aretane.vision.balls.markings import surprise
+from aretane.vision.balls.order import out_of_turn
 
 ROUNDS = 3  # of telling names and light in turn
 FEW = 5  # coloured balls from which on the light can be told
 PLAIN = (CUE, "8", "black")  # show nothing of the light's colour
 WASHED = {"pink": 1.0}  # of cost for ivory: in full light some pale colours look like it
 SHADED = 0.3  # of a disc: as much of a white ball may lie in shadow
+OUT_OF_TURN = 0.8  # of cost: a ball is seen, and one that falls later is not
 COLOURFUL = 0.15  # of a disc: less colour than that tells less
 SPREAD = 0.55  # of the cost, for the confidence (fitted by eye on the synthetic recordings)
 
@@ -36,9 +38,9 @@ def names_for(looks: Sequence[Appearance], balls: Sequence[str]) -> dict[int, tu
     """
     if not looks:
         return {}
-    costs, rows, columns = min(
-        (_told(looks, balls, make) for make in makes_of(balls)), key=lambda one: float(one[0][one[1], one[2]].sum())
-    )
+    order = OUT_OF_TURN * out_of_turn(np.full(len(looks), len(balls) - len(looks), np.float64), balls)
+    told = [_told(looks, balls, make, order) for make in makes_of(balls)]
+    costs, rows, columns = min(told, key=lambda one: float(one[0][one[1], one[2]].sum()))
     found = {}
     for row, column in zip(rows, columns, strict=True):
         rivals = [costs[row, other] for other, name in enumerate(balls) if not same(name, balls[column])]
@@ -53,12 +55,13 @@ def makes_of(balls: Sequence[str]) -> tuple[str, ...]:
 
 
 def _told(
-    looks: Sequence[Appearance], balls: Sequence[str], make: str
+    looks: Sequence[Appearance], balls: Sequence[str], make: str, order: NDArray[np.float64]
 ) -> tuple[NDArray[np.float64], NDArray[np.int64], NDArray[np.int64]]:
-    """The costs if the balls are of that make, and who is who at the least."""
+    """The costs if the balls are of that make, beside those of the order in which they fall, and who is who at the
+    least."""
     light = first_light(looks)
     for _ in range(ROUNDS):
-        costs = costs_under(light, looks, balls, make)
+        costs = costs_under(light, looks, balls, make) + order
         rows, columns = linear_sum_assignment(costs) if len(looks) <= len(balls) else _crowded(costs)
         told = {int(row): balls[column] for row, column in zip(rows, columns, strict=True)}
         light = light_of(looks, told, light, make)

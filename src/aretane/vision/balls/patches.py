@@ -58,14 +58,15 @@ def judged(picture: Picture, known: Array, centres: Pixels, radii: Array, by: Pa
     if not len(centres):
         return Judged(np.zeros(0, np.float32), np.zeros((0, 2)), np.zeros(0, np.float32))
     told = [
-        _network(by).of(patches(picture, known, centres[n : n + MOST], radii[n : n + MOST]))
+        asked(by, patches(picture, known, centres[n : n + MOST], radii[n : n + MOST]))
         for n in range(0, len(centres), MOST)
     ]
     out = np.concatenate(told)
-    return Judged(_share(out[:, 0]), centres + out[:, 1:3] * np.asarray(radii)[:, None], _share(out[:, 3]))
+    return Judged(share(out[:, 0]), centres + out[:, 1:3] * np.asarray(radii)[:, None], share(out[:, 3]))
 
 
-def _share(value: Array) -> Array:
+def share(value: Array) -> Array:
+    """What a network says of a chance or a share, from 0 to 1."""
     return np.asarray(1 / (1 + np.exp(-value)), np.float32)
 
 
@@ -110,8 +111,9 @@ class _Network:
 _OF_THREAD = threading.local()  # a network must not be asked by two at once
 
 
-def _network(file: Path) -> _Network:
+def asked(file: Path, looked_at: Array) -> Array:
+    """What the network of a file says of patches (n x channels x side x side): n x so many numbers."""
     held = _OF_THREAD.__dict__.setdefault("networks", {})
     if file not in held:
         held[file] = _Network(file)
-    return cast(_Network, held[file])
+    return cast(_Network, held[file]).of(looked_at)

@@ -16,7 +16,7 @@ from scipy.optimize import linear_sum_assignment
 
 from aretane.core.rack import racked
 from aretane.core.table import Point, Table
-from aretane.vision.balls.finding import Candidate, candidates_at
+from aretane.vision.balls.candidates import Candidate, candidates_at
 from aretane.vision.balls.outline import FINE, outlines, to_fill
 from aretane.vision.table.camera import Camera
 from aretane.vision.table.sight import Still

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from aretane.core.table import Point
-from aretane.vision.balls.finding import GROWN
+from aretane.vision.balls.candidates import GROWN
 from aretane.vision.balls.outline import FINE, outlines, to_fill
 from aretane.vision.balls.patches import RUNNING, judged
 from aretane.vision.paths.pictures import Frame, View

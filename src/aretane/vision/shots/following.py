@@ -18,7 +18,8 @@ import numpy as np
 
 from aretane.core.table import Point, Table
 from aretane.vision.balls.appearance import appearances
-from aretane.vision.balls.finding import ENOUGH, FIT_SIGMA, MOVES, Candidate, find_balls, holds
+from aretane.vision.balls.candidates import FIT_SIGMA, Candidate
+from aretane.vision.balls.finding import ENOUGH, MOVES, find_balls, holds
 from aretane.vision.balls.hands import touching
 from aretane.vision.balls.outline import outline, size_ratio
 from aretane.vision.balls.patches import judged

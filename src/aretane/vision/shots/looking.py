@@ -19,7 +19,8 @@ from aretane.core.review.proposal import propose
 from aretane.core.table import Point, Table
 from aretane.vision.balls.appearance import Appearance, appearances
 from aretane.vision.balls.ball_sets import BALL_SETS
-from aretane.vision.balls.finding import Candidate, find_balls
+from aretane.vision.balls.candidates import Candidate
+from aretane.vision.balls.finding import find_balls
 from aretane.vision.balls.hands import borne_out
 from aretane.vision.balls.identity import names_for
 from aretane.vision.balls.racks import with_rack

@@ -17,8 +17,7 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 
-from aretane.core.ball import CUE, OBJECT_BALLS
-from aretane.core.rules.traits import TRAITS, Traits
+from aretane.core.ball import CUE
 from aretane.vision.balls.appearance import Appearance, mean_of, unlikeness
 from aretane.vision.balls.identity import (
     ROUNDS,
@@ -30,6 +29,7 @@ from aretane.vision.balls.identity import (
     makes_of,
     same,
 )
+from aretane.vision.balls.order import in_order, money_ball, out_of_turn
 from aretane.vision.shots.exchange import Naming, Task
 from aretane.vision.shots.watch import SCATTERED, Placed, Shot
 
@@ -45,10 +45,7 @@ STRUCK = 2.0  # of cost less, for the cue ball: it was seen to move first, or st
 RACKED = (
     3.0  # of cost less, for a ball that has its place in the rack: the first in front, the money ball in the middle
 )
-OUT_OF_TURN, SURELY = (
-    1.2,
-    3.0,
-)  # of cost: a ball that should have fallen before another that has; before so many at most
+OUT_OF_TURN = 1.2  # of cost: a ball that should have fallen before another that has
 FRONT, MIDDLE, WITHIN = "front", "middle", "within"
 LEAST_RACK = 7  # balls
 APART = 3.0  # times as far from the next ball as is usual in a pack: it is not of it
@@ -276,36 +273,15 @@ def _costs(
     costs[:, balls.index(CUE)] += [
         RESTED * stay.rests - STRUCK * stay.struck + RACKED * bool(stay.racked) for stay in stays
     ]
-    if (money := _money(balls)) is not None:
+    if (money := money_ball(balls)) is not None:
         costs[:, balls.index(money)] -= [RACKED * (stay.racked == MIDDLE) for stay in stays]
-    if _in_order(balls):
+    if in_order(balls):
         costs[:, balls.index("1")] -= [RACKED * (stay.racked == FRONT) for stay in stays]
-        costs[:, : len(balls)] += OUT_OF_TURN * np.clip(_gone(stays)[:, None] - _order(balls), 0.0, SURELY)
+    costs[:, : len(balls)] += OUT_OF_TURN * out_of_turn(_gone(stays), balls)
     rows = {stay.track: row for row, stay in enumerate(stays)}
     for number, (track, ball) in enumerate(pinned.items(), 1):  # of two words that cannot both be true, the later
         costs[rows[track]] = [BY_HAND * number * (name != ball) for name in names]
     return costs
-
-
-def _games(balls: Sequence[str]) -> list[Traits]:
-    """The games with these balls."""
-    return [one for one in TRAITS.values() if set(OBJECT_BALLS[one.name]) == {*balls} - {CUE}]
-
-
-def _money(balls: Sequence[str]) -> str | None:
-    """The ball that stands in the middle of the rack, where all games with these balls have one there."""
-    moneys = {None if one.returns else one.money for one in _games(balls)}
-    return moneys.pop() if len(moneys) == 1 else None
-
-
-def _in_order(balls: Sequence[str]) -> bool:
-    """Whether a game with these balls is one in which the lowest is struck first."""
-    return any(one.rotation for one in _games(balls))
-
-
-def _order(balls: Sequence[str]) -> NDArray[np.float64]:
-    """How many object balls are lower than each; the cue ball has no turn."""
-    return np.array([math.inf if ball == CUE else float(int(ball) - 1) for ball in balls])
 
 
 def _gone(stays: Sequence[Stay]) -> NDArray[np.float64]:

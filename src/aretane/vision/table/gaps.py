@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from aretane.core.table import Point, Table
-from aretane.vision.balls.finding import APART, Candidate, explained
+from aretane.vision.balls.candidates import APART, Candidate, explained
 from aretane.vision.balls.patches import judged
 from aretane.vision.shots.watch import SAME
 from aretane.vision.table.camera import Camera, project

@@ -21,6 +21,7 @@ EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
 ROUND = np.ones((5, 5), np.uint8)  # pixels round a drawn line that its colour may have reached
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
+LARGER = 2.6  # discs of a ball: what is smaller, broad as it is, is nobody
 ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
 LIMB = 6.0  # ball radii that a hand reaches beyond the broad part of an arm
 DULL = 0.17  # of that: a weaker edge is noise
@@ -123,11 +124,23 @@ def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
     opened = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
     outsider = _leaving(opened, rim) | _entering(opened, bed)
     broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
+    broad = broad & _larger(outsider & _about(broad, bed), bed)
     if not broad.any():
         return np.zeros(shown.shape, np.float32), np.zeros(shown.shape, np.float32)
-    away = cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3)
-    theirs = (outsider & (away < BROAD * bed.radii)).astype(np.float32)
-    return theirs, ((limbs | _holding(solid, broad)) & (away < LIMB * bed.radii)).astype(np.float32)
+    theirs = (outsider & _about(broad, bed)).astype(np.float32)
+    return theirs, ((limbs | _holding(solid, broad)) & _about(broad, bed, LIMB)).astype(np.float32)
+
+
+def _about(broad: Mask, bed: Bed, reach: float = BROAD) -> Mask:
+    """What is nearer than so many ball radii to these pixels."""
+    return np.asarray(cv2.distanceTransform((~broad).astype(np.uint8), cv2.DIST_L2, 3) < reach * bed.radii)
+
+
+def _larger(parts: Mask, bed: Bed) -> Mask:
+    """The parts that are larger than a ball: at a rail a ball and its shadow may be as broad as somebody."""
+    _, labels = cv2.connectedComponents(parts.astype(np.uint8), connectivity=4)
+    discs = np.bincount(labels[parts], 1 / (np.pi * np.maximum(bed.radii[parts], 1.0) ** 2), labels.max() + 1)
+    return np.asarray(discs > LARGER)[labels]
 
 
 def _leaving(solid: Image, rim: Mask) -> Mask:

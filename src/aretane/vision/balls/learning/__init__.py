@@ -1,0 +1,1 @@
+"""How the weights of the networks are found; no part of reading."""
