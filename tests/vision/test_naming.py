@@ -317,11 +317,12 @@ def test_in_a_rotation_rack_the_first_ball_stands_in_front_and_the_last_in_the_m
 
 
 def test_in_one_picture_the_ball_whose_turn_it_is_later_is_there_if_others_have_gone():
-    """Near the end of a rack in which the lowest ball is struck first (World Pool-Billiard Association, The Rules of
-    Play 2.4) a yellow ball is the 9, as long as it does not plainly look like a 1."""
+    """Near the end of a rack in which the lowest ball is struck first (World Pool-Billiard Association, The Rules
+    of Play 2.4) a yellow ball is the 9, as long as it does not plainly look like a 1."""
     yellow, nine = Appearance(0.1, 0.0, solid("1").colour), (CUE, *OBJECT_BALLS["nine-ball"])
+    black = Appearance(0.0, 1.0, np.array(BLACK))
     late = names_for([WHITE, yellow, solid("7")], nine)
-    early = names_for([WHITE, yellow, *(solid(ball) for ball in "2345678")], nine)
+    early = names_for([WHITE, yellow, *(solid(ball) for ball in "234567"), black], nine)
     assert (late[1][0], early[1][0]) == ("9", "1")
     assert names_for([WHITE, yellow, solid("7")], (CUE, *OBJECT_BALLS["straight-pool"]))[1][0] == "1"
 

@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from aretane.core.table import PRESETS
-from aretane.vision.balls.learning import Ball, Shown, _told, cases_of, filmed, roughened, scattered
+from aretane.vision.balls.learning.judge import _told, cases_of
+from aretane.vision.balls.learning.pictures import Ball, Shown, filmed, roughened, scattered
 from aretane.vision.balls.patches import CHANNELS, SIDE, judged, patches
 from aretane.vision.render.brush import fill
 from aretane.vision.render.look import CLOTHS, Look

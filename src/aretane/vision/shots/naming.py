@@ -102,7 +102,8 @@ def name_racks(racks: Sequence[Sequence[Shot]], balls: Sequence[str], pinned: Ma
     """
     stays = [found for shots in racks if (found := _stays(shots))]
     makes = makes_of(balls)
-    made = {make: [_named(rack, balls, pinned, make) for rack in stays] for make in makes}
+    racked = [_named(rack, balls, pinned) for rack in stays]
+    made = {make: [one[make] for one in racked] for make in makes}
     best = min(makes, key=lambda make: sum(one.total() for one in made[make]) + RARER * (make != makes[0]))
     told = Told({})
     for rack, naming in zip(stays, made[best], strict=True):
@@ -110,11 +111,47 @@ def name_racks(racks: Sequence[Sequence[Shot]], balls: Sequence[str], pinned: Ma
     return told
 
 
-def _named(rack: Sequence[Stay], balls: Sequence[str], pinned: Mapping[int, str], make: str) -> Naming:
-    """One rack's names, if its balls are of that make."""
+def _named(rack: Sequence[Stay], balls: Sequence[str], pinned: Mapping[int, str]) -> dict[str, Naming]:
+    """One rack's names for each make that its balls may be of. Names and light hang on one another: for each make
+    they are also told from the light in which the names of the make that fits best would be right."""
+    names, looks = _names(rack, balls), [stay.look for stay in rack]
+    makes, first = makes_of(balls), first_light(looks)
+    told = {make: _settled(rack, names, make, first) for make in makes}
+    best = min(told.values(), key=_total)
+    for make in makes:
+        light = light_of(looks, _balls(best[0], names), first, make)
+        told[make] = min(told[make], _settled(rack, names, make, light), key=_total)
     known = {stay.track for stay in rack}
     own = {track: ball for track, ball in pinned.items() if track in known}
-    return _told(rack, _names(rack, balls), own, make)
+    if own:  # a word changes what hangs on it, and no more
+        for make, (naming, light) in told.items():
+            _settle(naming, rack, names, make, light, own)
+    return {make: naming for make, (naming, _) in told.items()}
+
+
+def _settled(stays: Sequence[Stay], names: Sequence[str], make: str, light: Light) -> tuple[Naming, Light]:
+    """The names if the balls are of that make, and the light, from what it is thought to be at first."""
+    naming = Naming(_task(stays, names, _costs(stays, names, light, {}, make)))
+    return naming, _settle(naming, stays, names, make, light, {})
+
+
+def _settle(
+    naming: Naming, stays: Sequence[Stay], names: Sequence[str], make: str, light: Light, said: Mapping[int, str]
+) -> Light:
+    """Tell names and light in turn, until both hold."""
+    for _ in range(ROUNDS):
+        naming.reprice(_costs(stays, names, light, said, make))
+        naming.improve()
+        light = light_of([stay.look for stay in stays], _balls(naming, names), light, make)
+    return light
+
+
+def _balls(naming: Naming, names: Sequence[str]) -> dict[int, str]:
+    return {n: names[name] for n, name in enumerate(naming.names) if names[name]}
+
+
+def _total(told: tuple[Naming, Light]) -> float:
+    return told[0].total()
 
 
 def _names(rack: Sequence[Stay], balls: Sequence[str]) -> list[str]:
@@ -149,20 +186,6 @@ def _doubt(
         {track: names[two[0] if name == two[1] else two[1]] for track, name in now.items()},
         sure,
     )
-
-
-def _told(stays: Sequence[Stay], names: Sequence[str], pinned: Mapping[int, str], make: str) -> Naming:
-    """The names if the balls are of that make."""
-    looks = [stay.look for stay in stays]
-    light, nothing = first_light(looks), dict[int, str]()
-    naming = Naming(_task(stays, names, _costs(stays, names, light, nothing, make)))
-    for said in (nothing, pinned) if pinned else (nothing,):  # a word changes what hangs on it, and no more
-        for _ in range(ROUNDS):
-            naming.reprice(_costs(stays, names, light, said, make))
-            naming.improve()
-            told = [names[name] for name in naming.names]
-            light = light_of(looks, {n: ball for n, ball in enumerate(told) if ball}, light, make)
-    return naming
 
 
 def layouts_of(shot: Shot) -> tuple[tuple[Placed, ...], ...]:

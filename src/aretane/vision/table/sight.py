@@ -140,7 +140,7 @@ def _larger(parts: Mask, bed: Bed) -> Mask:
     """The parts that are larger than a ball: at a rail a ball and its shadow may be as broad as somebody."""
     _, labels = cv2.connectedComponents(parts.astype(np.uint8), connectivity=4)
     discs = np.bincount(labels[parts], 1 / (np.pi * np.maximum(bed.radii[parts], 1.0) ** 2), labels.max() + 1)
-    return np.asarray(discs > LARGER)[labels]
+    return np.asarray((discs > LARGER)[labels])
 
 
 def _leaving(solid: Image, rim: Mask) -> Mask:
