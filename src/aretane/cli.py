@@ -425,7 +425,7 @@ def _bench_vision(films: str | None, as_json: bool) -> None:
     elif films:
         terminal.print_films(answer)
     else:
-        terminal.print_vision(answer["vision"])
+        terminal.print_vision(answer)
 
 
 commands.add_command(video)

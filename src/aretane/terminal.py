@@ -216,7 +216,8 @@ def print_timings(timings: list[dict[str, Any]]) -> None:
         click.echo(f"{timing['name']:<36} {1000 * timing['seconds']:9.2f} ms")
 
 
-def print_vision(rows: list[dict[str, Any]]) -> None:
+def print_vision(answer: dict[str, Any]) -> None:
+    rows, pace = answer["vision"], answer["pace"]
     click.echo(
         f"{'recording':<38} {'pixels':>7} {'balls':>5} {'recall':>6} {'prec.':>6} {'18 px mm':>10} {'less mm':>10}"
         f" {'named':>5} {'shots':>5} {'prec.':>5} {'names read':>11} {'x real':>6}"
@@ -239,6 +240,10 @@ def print_vision(rows: list[dict[str, Any]]) -> None:
         click.echo(f"{words}: {found} of {stood} found")
     played, shown, found = (sum(row[key] for row in rows) for key in ("shots", "shots_shown", "shots_found"))
     click.echo(f"shots: {found} of {played} found; the recall is told of the {shown} that the pictures show")
+    click.echo(
+        f"{pace['seconds']:.0f} s of 720p30, balls running {pace['running']:.0%}, {pace['runs']} runs: read"
+        f" {pace['with_ways']:.1f} times as fast as played with all ways, {pace['without']:.1f} without"
+    )
 
 
 def _ways(row: dict[str, Any], way: str) -> str:

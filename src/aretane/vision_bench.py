@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import statistics
 import tempfile
 import time
 from collections import Counter
@@ -19,6 +20,8 @@ from aretane import paths_bench
 
 SHOTS = 6  # of each match
 SPAN = 30.0  # seconds of each recording that are timed
+RUNNING = 0.2  # of a match's time balls run (common practice: players walk, look and wait for the rest of it)
+PACED, RUNS = 3, 5  # shots of such a film, and how often it is timed
 NEAR = 0.04  # m: a find this near to a ball is that ball
 HIDDEN = 0.5  # of a ball that somebody covers: it need not be found
 STAYED = 0.01  # m: a ball that was moved no farther stands where it stood
@@ -37,24 +40,22 @@ def measure() -> dict[str, Any]:
         for row in rows:  # nothing else runs beside
             row["times_real"] = _speed(Path(row["file"]), row.pop("truth"))
             Path(row.pop("file")).unlink()
-    return {"vision": sorted(rows, key=lambda row: min(row["recall"], row["precision"], row["shots_recall"]))}
+        pace = _pace(folder)
+    rows.sort(key=lambda row: min(row["recall"], row["precision"], row["shots_recall"]))
+    return {"vision": rows, "pace": pace}
 
 
 def _row(number: int, folder: str) -> dict[str, Any]:
     """One recording's line. The camera is solved from all marks, as if every diamond had been set exactly."""
     import cv2
 
-    from aretane.demo.load import FOLDER
-    from aretane.formats.match import read_match
-    from aretane.vision.render.film import render_match
     from aretane.vision.render.recipes import KEPT, RECORDINGS
 
     cv2.setNumThreads(1)
     discipline, recipe = (RECORDINGS + KEPT)[number]
-    match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
     suffix = "webm" if "vp9" in recipe.codec else "mp4"
     path = Path(folder) / f"{number}.{suffix}"
-    truth = json.loads(json.dumps(render_match(match, path, recipe, SHOTS)))
+    truth = _filmed(discipline, recipe, path, SHOTS)
     found = {**_pictures(path, truth), **_reading(path, truth)}
     return {"recording": recipe.name, "discipline": discipline, **found, "file": str(path), "truth": truth}
 
@@ -175,15 +176,44 @@ def _uncovered(frames: Sequence[dict[str, Any]], ball: str, place: Sequence[floa
     )
 
 
-def _speed(path: Path, truth: dict[str, Any]) -> float:
+def _speed(path: Path, truth: dict[str, Any], span: float = SPAN, ways: bool = True) -> float:
     """Seconds of recording read in a second by one worker, which uses two cores."""
     from aretane.vision.files.frames import rhythm_of
     from aretane.vision.shots.part import read_part
 
-    wanted, length = _wanted(path, truth), min(SPAN, rhythm_of(path).last)
+    wanted, length = _wanted(path, truth), min(span, rhythm_of(path).last)
     began = time.perf_counter()
-    read_part(wanted, None, 0.0, length)
+    read_part(wanted, None, 0.0, length, ways=ways)
     return round(length / (time.perf_counter() - began), 2)
+
+
+def _pace(folder: str) -> dict[str, Any]:
+    """The same of a whole film in which balls run as rarely as in a match, with ways and without: medians."""
+    from aretane.vision.files.frames import rhythm_of
+    from aretane.vision.render.film import Recipe
+
+    path = Path(folder) / "pace.mp4"
+    truth = _filmed(
+        "nine-ball", Recipe(size=(1280, 720), rate=30, person=True, running=RUNNING, seed=81), path, PACED
+    )
+    length = rhythm_of(path).last
+    running = sum(shot["still"] - shot["contact"] for shot in truth["shots"]) / length
+    with_ways, without = (
+        statistics.median(_speed(path, truth, length, ways) for _ in range(RUNS)) for ways in (True, False)
+    )
+    return {"seconds": round(length, 1), "running": round(running, 3), "runs": RUNS, "with_ways": with_ways,
+            "without": without}  # fmt: skip
+
+
+def _filmed(discipline: str, recipe: Any, path: Path, shots: int) -> dict[str, Any]:
+    """A demo match filmed, and its truth as it is read from a file."""
+    from aretane.demo.load import FOLDER
+    from aretane.formats.match import read_match
+    from aretane.vision.render.film import render_match
+
+    match = read_match((FOLDER / "matches" / f"{discipline}.json").read_bytes())
+    truth: dict[str, Any] = json.loads(json.dumps(render_match(match, path, recipe, shots)))
+    return truth
 
 
 def _paired(true: Sequence[dict[str, Any]], found: Sequence[Any], tolerance: float) -> list[tuple[Any, Any]]:

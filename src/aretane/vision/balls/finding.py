@@ -27,6 +27,7 @@ from aretane.vision.balls.candidates import (
     explained,
     inside,
 )
+from aretane.vision.balls.pairs import parted
 from aretane.vision.balls.patches import judged
 from aretane.vision.table.camera import Camera, places_at, project
 from aretane.vision.table.cloth import Array, Mask
@@ -66,7 +67,8 @@ def find_balls(
         near = np.linalg.norm(about[:, None] - middles, axis=2).min(axis=1) < reach
         fresh, left = _chosen(about[near], still, known, table, camera, found)
         tries = np.vstack([about[~near], left])
-    return sorted(found, key=lambda one: -one.score)
+    told = [*kept, *parted(found[len(kept) :], kept, still, table, camera)]
+    return sorted(told, key=lambda one: -one.score)
 
 
 def _chosen(

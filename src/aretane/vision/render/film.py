@@ -57,7 +57,8 @@ class Recipe:
     has somebody stretch an arm over the table between shots. `cropped` moves the principal point by a share of the
     width, `radial` is k1; `replays` cuts to another camera after some shots, `inset` shows it in a corner of the
     picture meanwhile, `zoom` and `bump` move this one in the middle of the recording, and `pauses` has the picture
-    stand still while balls run, as where somebody stopped a film to talk.
+    stand still while balls run, as where somebody stopped a film to talk. `running` is the share of the time that
+    balls run (None: hardly anybody waits).
     """
 
     name: str = "plain"
@@ -99,6 +100,7 @@ class Recipe:
     noise: float = 2.5
     flicker: float = 0.0
     uneven: bool = False
+    running: float | None = None
     codec: str = "libx264"
     quality: int = 26
     seed: int = 1
@@ -216,6 +218,8 @@ class _Film:
         for number, shot in enumerate(self.shots):
             course = course_of(shot, self.table, self.discipline)
             length = course.length
+            if recipe.running is not None:
+                wait = length * (1 / recipe.running - 1) - after
             pause = _Pause(wait + PAUSED_AT * length, PAUSED) if recipe.pauses and number % 2 == 0 else _Pause()
             self.truth["shots"].append(_shot_truth(course, clock, wait, pause))
             if recipe.bump and number == len(self.shots) // 2:

@@ -96,9 +96,11 @@ def _sure_places(wanted: Wanted, picture: Image) -> list[Point]:
     return [one.place for one in find_balls(still, wanted.table, camera) if one.score > SURE]
 
 
-def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float, ends: bool = False) -> Part:
+def read_part(
+    wanted: Wanted, watch: Watch | None, begin: float, length: float, ends: bool = False, ways: bool = True
+) -> Part:
     """Read from `begin` on, `length` seconds of the recording. If the reading `ends` there, what was under way then
-    is a shot too."""
+    is a shot too. Without `ways` no ball is followed."""
     path, table = Path(wanted.path), wanted.table
     watch = watch or watch_for(wanted)
 
@@ -112,14 +114,14 @@ def read_part(wanted: Wanted, watch: Watch | None, begin: float, length: float, 
     over = until >= rhythm_of(path).last
     with ThreadPoolExecutor(1) as beside:
         for ready, progress in read(path, eye, reader, begin, until, back):
-            shots += [beside.submit(_looked_into, path, eye.now, shot) for shot in progress.shots]
+            shots += [beside.submit(_looked_into, path, eye.now, shot, ways) for shot in progress.shots]
             looked += 1
             lost += not progress.seen
             if ready is not None:
                 sizes.add((ready.picture.shape[1], ready.picture.shape[0]))
         over = over or looked == 0
         if ends and not over:
-            shots += [beside.submit(_looked_into, path, eye.now, shot) for shot in reader.finish(until)]
+            shots += [beside.submit(_looked_into, path, eye.now, shot, ways) for shot in reader.finish(until)]
         found = tuple(shot.result() for shot in shots)
     reader.watch.forget()  # a picture is not handed on
     tally = Tally(looked, lost, frozenset(sizes), tuple(reader.ratios), tuple(reader.cloth))
@@ -131,12 +133,12 @@ def _sight(wanted: Wanted) -> Sight:
     return Sight(wanted.table, wanted.ball_set, lambda size: camera_of(wanted, wanted.table, size), marked)
 
 
-def _looked_into(path: Path, sight: Sight, shot: Shot) -> Shot:
+def _looked_into(path: Path, sight: Sight, shot: Shot, ways: bool) -> Shot:
     """A found shot with what every picture of it tells: the ways of its balls, or at least its contact."""
     rate = rhythm_of(path).rate
     if sight.view is None or sight.registrar is None or max(EVERY, 1 / rate) > SPARSE:
         return shot
-    if rate >= SLOWEST and shot.kind == "shot":
+    if ways and rate >= SLOWEST and shot.kind == "shot":
         followed = with_paths(path, sight.view, sight.registrar, shot)
         if followed.paths:
             return followed

@@ -64,7 +64,7 @@ def main(words: Sequence[str] | None = None) -> None:
         "--keep", type=Path, help="A folder for the cases of each source, so that they are made once."
     )
     asked.add_argument("--epochs", type=int, default=12)
-    asked.add_argument("--start", type=Path, help="A network found before, to go on from.")
+    asked.add_argument("--start", type=Path, help="A network found before, to go on from, or to see as it does.")
     asked.add_argument("-o", "--out", type=Path, required=True)
     told = asked.parse_args(words)
     films = sorted(
