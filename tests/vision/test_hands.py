@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 
+import cv2
 import numpy as np
 import pytest
 
@@ -19,7 +20,9 @@ from aretane.vision.render.places import camera_for
 from aretane.vision.render.scene import Scene
 from aretane.vision.shots.looking import balls_in
 from aretane.vision.shots.wanted import Wanted
-from aretane.vision.table.sight import prepare
+from aretane.vision.table.camera import project
+from aretane.vision.table.cloth import ball_radius, bed_of
+from aretane.vision.table.sight import _people, prepare
 from tests.conftest import DEMO
 
 POOL = PRESETS["pool-9ft"]
@@ -56,6 +59,21 @@ def test_somebody_over_the_near_rail_is_told_from_the_balls(cloth, shirt):
     told = touching(finds, down)
     assert told[0]
     assert not told[1:].any()
+
+
+@pytest.mark.parametrize(("reach", "somebody"), [(0.3, False), (8.0, True)])
+def test_what_is_as_broad_as_an_arm_is_one_if_it_is_longer_than_a_ball(reach, somebody):
+    """In a soft small picture a ball at the far rail grows together with its shadow on the cushion."""
+    camera = camera_for(POOL, "short rail", SIZE, np.random.default_rng(3))
+    bed = bed_of(POOL, camera, SIZE)
+    u, v = project(camera, np.array([[POOL.length - POOL.radius, 0.6, POOL.radius]]))[0] - bed.corner
+    r = ball_radius(camera, (POOL.length, 0.6), POOL.radius)
+    shown = np.zeros(bed.seen.shape, np.float32)
+    for step in np.linspace(0, reach, 20):
+        cv2.circle(shown, (round(u), round(v + r * step)), math.ceil(1.45 * r), 1.0, -1)
+    shown[: round(v), round(u - r) : round(u + r)] = 1.0
+    people, _ = _people(shown * bed.seen, bed)
+    assert people.any() == somebody
 
 
 def test_a_hand_that_does_not_stay_is_no_ball():

@@ -118,6 +118,23 @@ def test_a_shot_that_was_none_does_not_take_the_cue_ball_away():
     assert names == {1: CUE, 5: CUE, 6: CUE, 2: "3", 4: "3", 3: "1"}
 
 
+def test_the_light_that_another_make_tells_is_tried_too():
+    """A washed-out picture of a plain set: from what the light is thought to be at first, television's names end
+    where some are exchanged; from the light that the plain names tell they come right, and cost less."""
+    nine, pale, shift = (CUE, *OBJECT_BALLS["nine-ball"]), np.full(3, 0.7), np.array([22.0, -5.0, 5.0])
+    looks = {
+        ball: Appearance(0.7 if ball == "9" else 0.2, 0.0, pale * _lab(colour_of(ball)) + shift) for ball in nine
+    }
+    looks |= {CUE: WHITE, "8": Appearance(0.64, 0.1, np.array([43.0, 14.0, 13.0]))}
+    layout = [placed(n, (0.2 * n + 0.1, 0.3 + 0.05 * n), looks[ball]) for n, ball in enumerate(nine, 1)]
+    stays = _stays([shot(0, layout, [placed(20, (2.3, 0.2), WHITE), *layout[1:]], (1,), (20,))])
+    names, first = naming._names(stays, nine), first_light([stay.look for stay in stays])
+    alone, _ = naming._settled(stays, names, "television", first)
+    told = naming._named(stays, nine, {})["television"]
+    assert [names[name] for name in told.names] == [*nine, CUE]
+    assert told.total() < alone.total()
+
+
 def test_what_moves_takes_its_name_along_and_a_word_of_the_coach_goes_with_it():
     """Two balls are between red and brown, one a little yellower; one of them is moved."""
     between = (solid("3").colour + solid("7").colour) / 2
