@@ -72,8 +72,9 @@ def test_what_is_as_broad_as_an_arm_is_one_if_it_is_longer_than_a_ball(reach, so
     for step in np.linspace(0, reach, 20):
         cv2.circle(shown, (round(u), round(v + r * step)), math.ceil(1.45 * r), 1.0, -1)
     shown[: round(v), round(u - r) : round(u + r)] = 1.0
-    people, _ = _people(shown * bed.seen, bed)
-    assert people.any() == somebody
+    _, told, perhaps = _people(shown * bed.seen, bed)
+    assert told.any() == somebody
+    assert perhaps.any(), "less than plainly a ball it is not believed"
 
 
 def test_a_hand_that_does_not_stay_is_no_ball():

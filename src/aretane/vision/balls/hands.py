@@ -22,6 +22,7 @@ from aretane.vision.table.gaps import Gaps
 from aretane.vision.table.sight import Still, on_disc
 
 TOUCHED = 0.1  # of a disc that is somebody, or hangs on them
+PLAIN = 0.999  # chance of a ball: beside something no larger than one it is no hand
 ABOUT = 4.0  # ball radii that are looked at in another picture
 
 
@@ -45,11 +46,12 @@ def borne_out(
 
 
 def touching(found: Sequence[Candidate], still: Still) -> NDArray[np.bool_]:
-    """Which of the finds touch somebody."""
-    somebody = np.maximum(still.people, still.limbs)
-    middles = [np.array(one.pixel) - still.bed.corner for one in found]
-    shares = [on_disc(somebody, at, one.radius) for at, one in zip(middles, found, strict=True)]
-    return np.array(shares) > TOUCHED if found else np.zeros(0, bool)
+    """Which of the finds touch somebody, or what may be somebody where it is not plainly a ball."""
+    near = []
+    for one in found:
+        somebody = still.perhaps if one.score < PLAIN else still.somebody
+        near.append(on_disc(somebody, np.array(one.pixel) - still.bed.corner, one.radius) > TOUCHED)
+    return np.array(near, bool)
 
 
 def about(suspects: Sequence[Candidate], still: Still) -> Mask:

@@ -34,7 +34,7 @@ class Gaps:
         radius = ball_radius(self.camera, place, self.table.radius)
         if on_disc(self.known, pixel, radius) < VISIBLE:
             return False
-        if on_disc(np.maximum(self.still.people, self.still.limbs), pixel, radius) > SOMEBODY:
+        if on_disc(self.still.perhaps, pixel, radius) > SOMEBODY:
             return False
         told = judged(self.still, self.known, pixel[None], np.array([radius], np.float32))
         return bool(told.chance[0] < NONE)

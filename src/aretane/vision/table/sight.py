@@ -21,7 +21,7 @@ EDGE = 7.0  # units of Lab per pixel at which an edge counts fully
 ROUND = np.ones((5, 5), np.uint8)  # pixels round a drawn line that its colour may have reached
 THIN = 0.55  # ball radii: half the breadth of what counts as a cue
 BROAD = 1.25  # ball radii: half the breadth from which on it is somebody
-LARGER = 2.6  # discs of a ball: what is smaller, broad as it is, is nobody
+LARGER = 2.6  # discs of a ball: what is smaller, broad as it is, may be one
 ENTRY = 5.0  # ball radii: what crosses the edge of the cloth in such breadth is somebody
 LIMB = 6.0  # ball radii that a hand reaches beyond the broad part of an arm
 DULL = 0.17  # of that: a weaker edge is noise
@@ -32,9 +32,9 @@ class Still:
     """`known` is 0 outside of the bed and under lines that somebody drew. `contrast` is how far from cloth a pixel
     is, 1 where it is none for sure; `foreground` the same from 0 to 1 with shadows forgiven, `unlike` without.
 
-    `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `people` is
-    1 where foreground that comes in from outside is too broad for a ball, `limbs` where it hangs together with
-    what comes in from outside at all.
+    `edges` are the gradients (across, down) of the channel that changes most, 1 where they count fully. `somebody`
+    is 1 where foreground that comes in from outside is too broad and too large for a ball, or hangs on that;
+    `perhaps` also where it is too broad only: a ball at a rail with its shadow may be.
     """
 
     colours: Array
@@ -42,8 +42,8 @@ class Still:
     foreground: Array
     unlike: Array
     edges: tuple[Array, Array]
-    people: Array
-    limbs: Array
+    somebody: Array
+    perhaps: Array
     known: Array
     bed: Bed
     cloth: Cloth
@@ -59,7 +59,7 @@ def prepare(
     plain, threshold = told.colour, told.threshold
     lenient, strict = contrast(colours, plain, bed)
     shown, unlike = surely(lenient, threshold), surely(strict, threshold)
-    lines, people, limbs = _over(colours, shown, unlike, lenient / threshold, bed)
+    lines, somebody, perhaps = _over(colours, shown, unlike, lenient / threshold, bed)
     known = np.where(bed.seen & ~lines, np.float32(1), np.float32(0))
     return Still(
         colours,
@@ -67,8 +67,8 @@ def prepare(
         shown * known,
         unlike * known,
         _edges(colours, known),
-        people,
-        limbs,
+        somebody,
+        perhaps,
         known,
         bed,
         told,
@@ -76,22 +76,22 @@ def prepare(
 
 
 def _over(colours: Array, shown: Array, unlike: Array, contrast: Array, bed: Bed) -> tuple[Mask, Array, Array]:
-    """What lies over table and balls: drawn lines, somebody's broad parts, and all that hangs on these."""
+    """What lies over table and balls: drawn lines, somebody, and who may be."""
     step, coarse = bed.coarse
     some = (slice(None, None, step),) * 2
     shown, unlike = shown[some], unlike[some]
     solid = np.where(coarse.cloth, unlike, shown) * coarse.seen
-    people, limbs = _people(solid, coarse)
-    lines = drawn(np.ascontiguousarray(colours[some]), shown > 0.5, contrast[some], people > 0, coarse)
+    broad, somebody, perhaps = _people(solid, coarse)
+    lines = drawn(np.ascontiguousarray(colours[some]), shown > 0.5, contrast[some], broad, coarse)
     if lines.any():
-        people, limbs = _people(solid * ~lines, coarse)
+        _, somebody, perhaps = _people(solid * ~lines, coarse)
     height, width = bed.cloth.shape
 
-    def whole(part: Array) -> Array:
-        large = cv2.resize(part, None, fx=step, fy=step, interpolation=cv2.INTER_NEAREST)
+    def whole(part: Mask) -> Array:
+        large = cv2.resize(part.astype(np.float32), None, fx=step, fy=step, interpolation=cv2.INTER_NEAREST)
         return np.asarray(large[:height, :width], np.float32)
 
-    return cv2.dilate(whole(lines.astype(np.float32)), ROUND) > 0.5, whole(people), whole(limbs)
+    return cv2.dilate(whole(lines), ROUND) > 0.5, whole(somebody), whole(perhaps)
 
 
 def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
@@ -109,9 +109,9 @@ def _edges(colours: Array, known: Array) -> tuple[Array, Array]:
     return np.asarray(u * limited, np.float32), np.asarray(v * limited, np.float32)
 
 
-def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
-    """Bodies and arms: parts of blobs that leave the bed in which a disc broader than a ball has room; and all that
-    hangs on these blobs.
+def _people(shown: Array, bed: Bed) -> tuple[Mask, Mask, Mask]:
+    """Parts of blobs that leave the bed in which a disc broader than a ball has room: bodies and arms, if they are
+    larger than a ball. Those parts; somebody, with all that hangs on these blobs; and the same whatever its size.
 
     What hangs on somebody by something as thin as a cue is not they.
     """
@@ -124,11 +124,14 @@ def _people(shown: Array, bed: Bed) -> tuple[Array, Array]:
     opened = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
     outsider = _leaving(opened, rim) | _entering(opened, bed)
     broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
-    broad = broad & _larger(outsider & _about(broad, bed), bed)
-    if not broad.any():
-        return np.zeros(shown.shape, np.float32), np.zeros(shown.shape, np.float32)
-    theirs = (outsider & _about(broad, bed)).astype(np.float32)
-    return theirs, ((limbs | _holding(solid, broad)) & _about(broad, bed, LIMB)).astype(np.float32)
+    parts = outsider & _about(broad, bed)
+    large = broad & _larger(parts, bed)
+
+    def whole(of: Mask) -> Mask:
+        hanging = (limbs | _holding(solid, of)) & _about(of, bed, LIMB)
+        return np.asarray((outsider & _about(of, bed)) | hanging)
+
+    return parts, whole(large), whole(broad)
 
 
 def _about(broad: Mask, bed: Bed, reach: float = BROAD) -> Mask:

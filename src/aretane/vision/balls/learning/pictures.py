@@ -184,7 +184,7 @@ def seen_of(
         free = ~covered & inside
         share = float(free.mean())
         if ball.hidden is None:
-            people = np.maximum(still.people, still.limbs)[v[inside], u[inside]]
+            people = still.perhaps[v[inside], u[inside]]
             share = math.nan if len(people) == 0 or people.mean() > SOMEBODY else share
         else:
             share *= 1 - ball.hidden
