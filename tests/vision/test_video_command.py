@@ -44,6 +44,14 @@ def test_a_rendered_recording_holds_its_shots_and_its_truth(film):
     assert times[-1] >= truth["shots"][-1]["still"]
 
 
+def test_after_the_end_there_is_no_picture(film):
+    path, truth, told = film
+    end = truth["frames"][-1]["t"]
+    late = aretane("video", "balls", path, "--at", end + 60, "--corners", corners(told))
+    assert late.returncode == 2
+    assert late.stderr.startswith("error: at: the recording's last picture is at ")
+
+
 def test_the_balls_of_a_moment_are_where_the_truth_has_them(film):
     path, truth, told = film
     shot = truth["shots"][2]

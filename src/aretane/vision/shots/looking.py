@@ -40,6 +40,7 @@ from aretane.vision.table.fixtures import without_fixtures
 from aretane.vision.table.registration import Registrar, same_view, straightened
 from aretane.vision.table.sight import Still, prepare
 
+SHOWN = 1.0  # seconds that a last picture may be shown, at least
 LEAST_BED = 0.015  # of the picture: a smaller bed is no table in view
 SAMPLES, NEARLY = 9, 0.85  # pictures in which the marks are tried, and how near to the best fit is good enough
 APART_BY, FEW = 2.0, 1.05  # seconds, and pictures, from one to the next that may show what somebody is near
@@ -63,6 +64,7 @@ class Ball:
 def balls_in(wanted: Wanted, at: float, balls: Sequence[str]) -> tuple[list[Ball], Camera, float]:
     """The balls that stand at a moment, the camera, and the time of the picture that was looked at."""
     path, table = Path(wanted.path), wanted.table
+    _refuse_after_end(path, at)
     time, shown = picture_at(path, at)
     size = (shown.shape[1], shown.shape[0])
     camera = camera_of(wanted, table, size)
@@ -253,6 +255,13 @@ def _view_of_marks(wanted: Wanted) -> float:
         fits.append((time, fit_of_marks(shown, wanted.table, camera)))
     best = max(fit for _, fit in fits)
     return next(time for time, fit in fits if fit >= NEARLY * best)
+
+
+def _refuse_after_end(path: Path, at: float) -> None:
+    """The last picture is shown for a while; later there is none."""
+    rhythm = rhythm_of(path)
+    if at > rhythm.last + max(SHOWN, rhythm.gap):
+        raise InputError("at", f"the recording's last picture is at {rhythm.last:.1f} s")
 
 
 def _refuse_nonsense(bed: float, table: Table, camera: Camera) -> None:
