@@ -124,6 +124,8 @@ def _people(shown: Array, bed: Bed) -> tuple[Mask, Mask, Mask]:
     opened = (solid.astype(bool) & (reach <= THIN * bed.radii + 0.5)).astype(np.uint8)
     outsider = _leaving(opened, rim) | _entering(opened, bed)
     broad = (cv2.distanceTransform(outsider.astype(np.uint8), cv2.DIST_L2, 3) > BROAD * bed.radii) & outsider
+    if not broad.any():
+        return broad, broad, broad
     parts = outsider & _about(broad, bed)
     large = broad & _larger(parts, bed)
 
