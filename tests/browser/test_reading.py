@@ -113,6 +113,7 @@ def review_by_keys(page: Page) -> None:
             page.keyboard.press(key)
         pressed.append(len(keys) + 1)
         expect(page.locator("[data-shot]")).to_have_count(number + 1)
+    expect(page.get_by_test_id("entry")).to_contain_text("Next shot")  # nothing that was found is left to nod at
     expect(page.get_by_test_id("sync")).to_have_text("all written")
     assert sorted(pressed)[len(pressed) // 2] == 1
     assert max(pressed) <= 2

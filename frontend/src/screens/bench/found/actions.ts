@@ -115,8 +115,9 @@ export function foundActions(
         return;
       }
       take([shot], true);
-      const next = nextOpen(shot) ?? foundShots.next(1);
+      const next = nextOpen(shot) ?? open().find((one) => one.id !== shot.id);
       if (next) lookAtFound(next);
+      else useBench.setState({ foundShot: null });
     },
     /** All of this rack that are sure, up to the first that is not. */
     takeSure: () => {
