@@ -16,14 +16,13 @@ from numpy.typing import NDArray
 from aretane.vision.balls.candidates import candidates_at, explained
 from aretane.vision.balls.finding import centres_in, neighbours
 from aretane.vision.balls.learning.fitting import Cases, Task
-from aretane.vision.balls.learning.pictures import Shown, radii_at, seen_of
+from aretane.vision.balls.learning.pictures import LEAST, Shown, radii_at, seen_of
 from aretane.vision.balls.patches import patches
 from aretane.vision.table.camera import places_at
 from aretane.vision.table.cloth import Array
 from aretane.vision.table.sight import Still, prepare
 
 HERE, THERE = 0.5, 0.9  # ball radii: nearer than the one a ball is there, farther than the other there is none
-LEAST = 0.22  # of a ball must be seen, that it is asked for
 WAYS = 3  # in which some balls are known beforehand
 AT_RANDOM, ABOUT = 14, 4  # places tried anywhere, and about each ball
 WHOLE, LONELY = 0.95, 4.5  # of a ball is to be seen, and radii to the next, that it may be shown running

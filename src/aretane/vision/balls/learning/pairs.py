@@ -13,11 +13,10 @@ from numpy.typing import NDArray
 
 from aretane.vision.balls.candidates import candidates_at, explained
 from aretane.vision.balls.learning.fitting import Cases, Task
-from aretane.vision.balls.learning.pictures import Shown, seen_of
+from aretane.vision.balls.learning.pictures import LEAST, Shown, seen_of
 from aretane.vision.balls.patches import CHANNELS, SIDE, patches
 from aretane.vision.table.sight import prepare
 
-LEAST = 0.22  # of a ball must be seen, that it is asked for
 PAIR, ALONE = 1.2, 1.5  # radii between the middles of two that may be taken for one, and from which on none is
 WAYS = 4  # in which some balls are known beforehand
 STARTS = 4  # places about each pair, and about a ball alone

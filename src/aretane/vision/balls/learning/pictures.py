@@ -30,6 +30,7 @@ from aretane.vision.table.sight import Still
 
 SHOTS = 3  # of each match
 ROUGH = 0.3  # of the pictures, for each way in which a camera may be worse
+LEAST = 0.22  # of a ball must be seen, that it is asked for
 SMALLEST, LARGEST = 3.2, 22.0  # pixels of radius that pictures are made to have
 SOMEBODY = 0.15  # of a disc that is somebody: whether the ball is seen is not known
 CORNERS = ("corner:head-left", "corner:head-right", "corner:foot-right", "corner:foot-left")
